@@ -1,0 +1,46 @@
+# The whole workflow, one word each. Every word makes .venv by itself when it is not there.
+VENV := .venv
+PY := $(VENV)/bin/python
+READY := $(VENV)/.ready
+
+.PHONY: demo test lint bench screenshots assets schema system needs clean
+
+demo: needs $(READY)
+	$(PY) -m rovix demo
+
+test: needs $(READY)
+	$(PY) -m pytest -n 2 --dist loadfile
+
+lint: $(READY)
+	$(VENV)/bin/ruff check src tests tools
+	$(VENV)/bin/ruff format --check src tests tools
+	$(VENV)/bin/mypy
+	$(VENV)/bin/lint-imports
+
+bench: needs $(READY)
+	$(PY) tools/bench.py
+	$(PY) tools/bench_window.py
+
+screenshots: needs $(READY)
+	$(PY) tools/screenshots.py
+
+# Made again only when the generator changes; the results are committed.
+assets: needs $(READY)
+	$(PY) -m rovix.demo.generate
+
+schema: $(READY)
+	$(PY) -m rovix.formats.schema docs/rovix-project.schema.json
+
+system:
+	@sh tools/system.sh install
+
+needs:
+	@sh tools/system.sh check
+
+$(READY): pyproject.toml
+	python3 -m venv $(VENV)
+	$(PY) -m pip install --quiet --disable-pip-version-check -e '.[dev]'
+	@touch $(READY)
+
+clean:
+	rm -rf build $(VENV)

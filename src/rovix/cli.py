@@ -1,0 +1,210 @@
+"""The command line."""
+
+from __future__ import annotations
+
+import json
+import re
+import sys
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from pathlib import Path
+from typing import Any
+
+import click
+from rich.console import Console
+from rich.progress import BarColumn, MofNCompleteColumn, Progress, TextColumn, TimeRemainingColumn
+
+from rovix import __version__
+from rovix.errors import RovixError
+from rovix.model import Project, Sequence
+from rovix.time import Rate, Span, timecode
+
+
+class _Size(click.ParamType):
+    name = "WxH"
+
+    def convert(self, value: Any, param: click.Parameter | None, ctx: click.Context | None) -> Any:
+        match = re.fullmatch(r"(\d{1,5})x(\d{1,5})", str(value))
+        size = (int(match[1]), int(match[2])) if match else None
+        if size is None or not all(16 <= side <= 16384 for side in size):
+            self.fail(f"'{value}' is no size. Write width x height in px, as in 1280x720.", param, ctx)
+        return size
+
+
+class _Frames(click.ParamType):
+    name = "A-B"
+
+    def convert(self, value: Any, param: click.Parameter | None, ctx: click.Context | None) -> Any:
+        match = re.fullmatch(r"(\d+)-(\d+)", str(value))
+        if match is None or int(match[1]) > int(match[2]):
+            self.fail(
+                f"'{value}' is no range of frames. Write the first and the last, as in 0-89.", param, ctx
+            )
+        return Span(int(match[1]), int(match[2]) + 1)
+
+
+class _RateType(click.ParamType):
+    name = "RATE"
+
+    def convert(self, value: Any, param: click.Parameter | None, ctx: click.Context | None) -> Any:
+        try:
+            return Rate(value)
+        except ValueError as wrong:
+            self.fail(str(wrong), param, ctx)
+
+
+class _Commands(click.Group):
+    """Errors in the work end with one sentence on stderr and status 1; usage ends with 2."""
+
+    def invoke(self, ctx: click.Context) -> Any:
+        try:
+            return super().invoke(ctx)
+        except RovixError as wrong:
+            click.echo(str(wrong), err=True)
+            ctx.exit(1)
+        except KeyboardInterrupt:
+            click.echo("Stopped; nothing was written.", err=True)
+            ctx.exit(130)
+
+
+@click.group(cls=_Commands, context_settings={"help_option_names": ["-h", "--help"]})
+@click.version_option(__version__, prog_name="rovix")
+def main() -> None:
+    """Animate words over your video, and export it.
+
+    PROJECT is a .rovix file, or the word demo.
+    """
+
+
+@main.command()
+@click.argument("project")
+@click.argument("out", type=click.Path(path_type=Path))
+@click.option("--frames", type=_Frames(), help="First and last frame, both included.")
+@click.option("--size", type=_Size(), help="Width and height in px; the frame is fitted in.")
+@click.option("--workers", type=click.IntRange(1, 64), help="Drawing processes; one per core if not given.")
+def render(
+    project: str, out: Path, frames: Span | None, size: tuple[int, int] | None, workers: int | None
+) -> None:
+    """Export PROJECT as an MP4 (H.264, AAC)."""
+    with _opened(project) as opened, _progress(f"Exporting {out.name}") as progress:
+        opened.render(out, frames, size, workers, progress)
+
+
+@main.command()
+@click.argument("project")
+@click.argument("frame", type=int)
+@click.argument("out", type=click.Path(path_type=Path))
+@click.option("--size", type=_Size(), help="Width and height in px; the frame is fitted in.")
+def still(project: str, frame: int, out: Path, size: tuple[int, int] | None) -> None:
+    """Write one FRAME of PROJECT as a PNG with straight alpha."""
+    if out.suffix.lower() != ".png":
+        raise click.UsageError(f"{out.name} should end in .png.")
+    with _opened(project) as opened:
+        opened.still(frame, out, size)
+
+
+@main.command()
+@click.argument("project")
+@click.argument("frame", type=int)
+@click.option("--json", "as_json", is_flag=True, help="Every number, as JSON.")
+def describe(project: str, frame: int, as_json: bool) -> None:
+    """Say in numbers what a FRAME of PROJECT shows."""
+    with _opened(project) as opened:
+        facts = opened.describe(frame)
+    if as_json:
+        click.echo(json.dumps(facts, ensure_ascii=False, indent=1))
+        return
+    click.echo(f"frame {frame}, {timecode(frame, facts['rate'])}")
+    for layer in facts["layers"]:
+        click.echo(_layer_line(layer))
+
+
+@main.command("check-file")
+@click.argument("project")
+def check_file(project: str) -> None:
+    """Say whether PROJECT is sound: its data, its media files, its fonts."""
+    with _opened(project) as opened:
+        warnings = _warnings(opened.tree, opened.base)
+        length, rate = opened.tree.sequence.length, opened.tree.sequence.frame_rate
+    for warning in warnings:
+        click.echo(warning, err=True)
+    if any("not found" in warning for warning in warnings):
+        raise RovixError(f"{project} opens, but not everything it needs is there.")
+    click.echo(f"{project} is sound: {length} frames at {rate.label} fps.")
+
+
+@main.command()
+@click.argument("out", type=click.Path(path_type=Path))
+@click.option("--size", type=_Size(), default="1920x1080", show_default=True, help="Width and height in px.")
+@click.option("--rate", type=_RateType(), default="30", show_default=True, help="Frames per second.")
+def new(out: Path, size: tuple[int, int], rate: Rate) -> None:
+    """Write an empty project to OUT."""
+    from rovix.formats import SUFFIX, write_project
+
+    if out.suffix != SUFFIX:
+        raise click.UsageError(f"{out.name} should end in {SUFFIX}.")
+    if out.exists():
+        raise RovixError(f"{out} exists already and was left as it is; take another name.")
+    write_project(out, Project(name=out.stem, sequences=(Sequence(size=size, rate=str(rate)),)))
+
+
+@main.command("open")
+@click.argument("project", required=False)
+def open_window(project: str | None) -> None:
+    """Open the window on PROJECT, or on the demo."""
+    from rovix.desktop.app import has_display, run
+
+    if not has_display():
+        raise RovixError("There is no display to open a window on. See rovix --help for what works without.")
+    path = None if project in (None, "demo") else Path(str(project))
+    sys.exit(run(path))
+
+
+@main.command()
+def demo() -> None:
+    """Open the Larkmoor Kite Day demo; without a display, render it to build/demo.mp4."""
+    from rovix.desktop.app import has_display, run
+
+    if has_display():
+        sys.exit(run())
+    out = Path("build") / "demo.mp4"
+    click.echo(f"There is no display to open a window on, so the demo is rendered to {out}.", err=True)
+    out.parent.mkdir(exist_ok=True)
+    with _opened("demo") as opened, _progress(f"Exporting {out.name}") as progress:
+        opened.render(out, progress=progress)
+    click.echo(f"{out} is ready.", err=True)
+
+
+def _opened(project: str) -> Any:
+    from rovix.demo import DEMO_PROJECT
+    from rovix.engine import open_project
+
+    return open_project(DEMO_PROJECT if project == "demo" else Path(project))
+
+
+def _warnings(project: Project, base: Path) -> list[str]:
+    from rovix.media import MediaLibrary
+    from rovix.model.consistency import used_families
+    from rovix.text import missing_families
+
+    gone = [f"Media not found: {media.path}." for media in MediaLibrary(project, base).missing()]
+    fonts = missing_families(used_families(project))
+    return gone + [f"Font not here: {name}. A stand-in is drawn; the file keeps the name." for name in fonts]
+
+
+def _layer_line(layer: dict[str, Any]) -> str:
+    bounds = layer["bounds"]
+    place = "not to be seen" if bounds is None else "ink " + " ".join(f"{edge:.1f}" for edge in bounds)
+    return f"{layer['kind']:8} {layer['name'] or layer['id']}  frame {layer['frame']}  {place}"
+
+
+@contextmanager
+def _progress(title: str) -> Iterator[Callable[[int, int], None] | None]:
+    """A progress bar with the time left on stderr, when that is a terminal."""
+    if not sys.stderr.isatty():
+        yield None
+        return
+    columns = (TextColumn("{task.description}"), BarColumn(), MofNCompleteColumn(), TimeRemainingColumn())
+    with Progress(*columns, console=Console(stderr=True)) as bar:
+        task = bar.add_task(title, total=None)
+        yield lambda done, total: bar.update(task, completed=done, total=total)

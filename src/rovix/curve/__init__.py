@@ -1,0 +1,7 @@
+"""Curves: how a value gets from one place to the next."""
+
+from rovix.curve.easing import Easing, easing, easing_names
+from rovix.curve.mirror import reversed_easing
+from rovix.curve.track import Key, Track
+
+__all__ = ["Easing", "Key", "Track", "easing", "easing_names", "reversed_easing"]

@@ -1,0 +1,68 @@
+"""A track of keys: values over time, evaluated for whole arrays."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+from rovix.curve.easing import easing
+
+
+@dataclass(frozen=True, slots=True)
+class Key:
+    """A value at a time. `curve` is the way from here to the next key (an easing's text)."""
+
+    time: float
+    value: float
+    curve: str = "linear"
+
+
+class Track:
+    """Keys with an easing each; ``track(times)`` gives float64 values of the times' shape.
+
+    Times may be any real numbers (frames, or shares of a span). Before the first key its value
+    holds, after the last key its value. Raises ValueError without keys, for a time or value that
+    is not finite, for times that do not rise, and for a curve that is no easing.
+    """
+
+    __slots__ = ("_easings", "_kind", "_times", "_values", "keys")
+
+    def __init__(self, keys: Iterable[Key | tuple[float, float] | tuple[float, float, str]]) -> None:
+        self.keys = tuple(key if isinstance(key, Key) else Key(*key) for key in keys)
+        if not self.keys:
+            raise ValueError("A track needs at least one key.")
+        self._times = np.array([key.time for key in self.keys], dtype=np.float64)
+        self._values = np.array([key.value for key in self.keys], dtype=np.float64)
+        if not (np.all(np.isfinite(self._times)) and np.all(np.isfinite(self._values))):
+            raise ValueError("The times and values of keys are finite numbers.")
+        if np.any(np.diff(self._times) <= 0):
+            raise ValueError("The times of keys rise from each key to the next.")
+        texts = list(dict.fromkeys(key.curve for key in self.keys))
+        self._easings = [easing(text) for text in texts]
+        self._kind = np.array([texts.index(key.curve) for key in self.keys])
+
+    def __call__(self, times: ArrayLike) -> NDArray[np.float64]:
+        times = np.asarray(times, dtype=np.float64)
+        if len(self.keys) == 1:
+            return np.full(times.shape, self._values[0])
+        segment = np.clip(np.searchsorted(self._times, times, side="right") - 1, 0, len(self.keys) - 2)
+        start, end = self._times[segment], self._times[segment + 1]
+        low, high = self._values[segment], self._values[segment + 1]
+        share = self._eased((times - start) / (end - start), segment)
+        values = low + share * (high - low)
+        values = np.where(times < self._times[0], self._values[0], values)
+        return np.where(times >= self._times[-1], self._values[-1], values)
+
+    def _eased(self, share: NDArray[np.float64], segment: NDArray[np.intp]) -> NDArray[np.float64]:
+        kinds = self._kind[segment]
+        present = np.unique(kinds)
+        if len(present) == 1:
+            return self._easings[present[0]](share)
+        eased = np.empty_like(share)
+        for kind in present:
+            chosen = kinds == kind
+            eased[chosen] = self._easings[kind](share[chosen])
+        return eased

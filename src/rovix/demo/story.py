@@ -1,0 +1,179 @@
+"""The demo project: what stands where, and how it moves."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import msgspec
+
+from rovix.media import probe
+from rovix.model import (
+    FootageClip,
+    GroundClip,
+    Key,
+    Keys,
+    Look,
+    Media,
+    Move,
+    Outline,
+    Paper,
+    Place,
+    Project,
+    Sequence,
+    SoundClip,
+    StillClip,
+    TextClip,
+    Track,
+    Words,
+)
+from rovix.motion.ready_moves import pop, rise_and_fade, wave, word_slides
+
+FILES = (
+    "hill-morning.mp4",
+    "kite-crossing.mp4",
+    "badge.png",
+    "wind-bed.flac",
+    "whoosh.flac",
+    "key-tap.flac",
+    "thump.flac",
+)
+_INK = "#1d3340"
+
+
+def demo_project(folder: Path) -> Project:
+    """The project, with every id fixed, over the assets in a folder."""
+    media = tuple(_media(folder, name) for name in FILES)
+    tracks = (_ground(), _footage(), _badge(), _headlines(), _lines(), _sounds())
+    sequence = Sequence(id="kite-day", name="Kite day", ground="#10181c", tracks=tracks)
+    return Project(id="larkmoor", name="Larkmoor Kite Day", sequences=(sequence,), media=media)
+
+
+def _media(folder: Path, name: str) -> Media:
+    return msgspec.structs.replace(probe(folder / name), id=Path(name).stem)
+
+
+def _move(move: Move, identity: str, **changes: object) -> Move:
+    return msgspec.structs.replace(move, id=identity, **changes)
+
+
+def _ground() -> Track:
+    paper = GroundClip(id="paper", name="Paper", start=390, length=90, ground=Paper(seed=7))
+    return Track(id="ground", name="Ground", clips=(paper,))
+
+
+def _footage() -> Track:
+    clips = (
+        FootageClip(id="hill", name="hill-morning", start=0, length=210, media="hill-morning"),
+        FootageClip(
+            id="crossing", name="kite-crossing", start=210, length=180, media="kite-crossing", offset=15
+        ),
+    )
+    return Track(id="footage", name="Footage", clips=clips)
+
+
+def _badge() -> Track:
+    turning = Keys(
+        id="badge-turn",
+        keys=(Key(frame=0, value=-8.0, curve="sine-in-out"), Key(frame=89, value=6.0)),
+    )
+    badge = StillClip(
+        id="kite-badge",
+        name="badge",
+        start=100,
+        length=90,
+        media="badge",
+        crop="round",
+        place=Place(x=-720.0, y=330.0, scale_x=0.4, scale_y=0.4, turn=turning),
+        moves=(_move(pop(), "badge-in", length=0.3), _move(rise_and_fade("exit"), "badge-out", length=0.5)),
+    )
+    return Track(id="badges", name="Badge", clips=(badge,))
+
+
+def _headlines() -> Track:
+    title = TextClip(
+        id="title",
+        name="Larkmoor",
+        start=12,
+        length=180,
+        words=Words(text="LARKMOOR", family="Outfit", weight=900, size=260.0, tracking=0.02),
+        look=Look(fill="#fff8ea", outlines=(Outline(id="title-edge", width=9.0, colour=_INK),)),
+        place=Place(y=-64.0),
+        moves=(
+            _move(pop(), "title-in", pieces="letters", length=0.7, at_once=3.0),
+            _move(rise_and_fade("exit"), "title-out", length=0.6),
+        ),
+    )
+    string = TextClip(
+        id="string",
+        name="Bring a long string",
+        start=396,
+        length=84,
+        words=Words(
+            text="Bring a long\nstring", family="Courier Prime", weight=700, size=150.0, leading=1.15
+        ),
+        look=Look(fill="#2c2a28"),
+        moves=(_move(wave(), "string-in"), _move(rise_and_fade("exit"), "string-out", length=0.5)),
+    )
+    return Track(id="words-1", name="Words 1", clips=(title, string))
+
+
+def _lines() -> Track:
+    date = TextClip(
+        id="date",
+        name="Sunday 7 September",
+        start=42,
+        length=150,
+        words=Words(
+            text="KITE DAY · SUNDAY 7 SEPTEMBER", family="Oswald", weight=500, size=84.0, tracking=0.06
+        ),
+        look=Look(fill="#fff8ea", outlines=(Outline(id="date-edge", width=5.0, colour=_INK),)),
+        place=Place(y=128.0),
+        moves=(
+            _move(rise_and_fade(), "date-in", pieces="words", length=0.9, at_once=2.0),
+            _move(rise_and_fade("exit"), "date-out"),
+        ),
+    )
+    wind = TextClip(
+        id="wind",
+        name="Wind",
+        start=222,
+        length=160,
+        words=Words(
+            text="Wind 14 knots\nfrom the west\nall afternoon",
+            family="Nunito",
+            weight=900,
+            size=132.0,
+            align="left",
+            leading=1.1,
+        ),
+        look=Look(fill="#fff8ea", outlines=(Outline(id="wind-edge", width=6.0, colour=_INK),)),
+        place=Place(x=-780.0, y=60.0),
+        moves=(
+            _move(word_slides(), "wind-in", length=1.4),
+            _move(word_slides("exit"), "wind-out", length=0.8),
+        ),
+    )
+    return Track(id="words-2", name="Words 2", clips=(date, wind))
+
+
+def _sounds() -> Track:
+    clips = (
+        SoundClip(
+            id="bed",
+            name="wind bed",
+            start=33,
+            length=327,
+            media="wind-bed",
+            gain=-8.0,
+            fade_in=20,
+            fade_out=60,
+        ),
+        SoundClip(id="tap", name="key tap", start=396, length=2, media="key-tap", gain=-6.0),
+    )
+    first = (
+        SoundClip(id="thump-in", name="thump", start=14, length=13, media="thump", gain=-4.0),
+        *clips[:1],
+        SoundClip(id="whoosh-out", name="whoosh", start=362, length=24, media="whoosh", gain=-9.0),
+        *clips[1:],
+    )
+    return Track(id="sounds", name="Sound", kind="sound", clips=first)

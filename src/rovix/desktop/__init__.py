@@ -1,0 +1,1 @@
+"""The window. Qt is imported here and nowhere else."""

@@ -1,0 +1,69 @@
+"""Starting the application."""
+
+from __future__ import annotations
+
+import os
+import signal
+import sys
+from pathlib import Path
+
+from PySide6.QtCore import QSettings, QTimer
+from PySide6.QtWidgets import QApplication
+
+from rovix.demo import DATA, DEMO_PROJECT
+from rovix.desktop.document import Document
+from rovix.desktop.sound import SoundClock
+from rovix.desktop.theme import apply_theme, icon
+from rovix.desktop.window import Window
+from rovix.engine.picture_service import PictureService
+from rovix.formats import read_project
+
+SIZE = (1280, 800)
+
+
+def has_display() -> bool:
+    """Whether there is a screen to open a window on."""
+    forced = os.environ.get("QT_QPA_PLATFORM", "")
+    return bool(forced or os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY"))
+
+
+def make_application(text_scale: float = 1.0) -> QApplication:
+    """The application in its dress; the one that runs already if there is one."""
+    # Qt looks for every sound system there is and says which it did not find.
+    os.environ.setdefault("QT_LOGGING_RULES", "qt.multimedia.symbolsresolver=false")
+    application = QApplication.instance() or QApplication(sys.argv[:1])
+    assert isinstance(application, QApplication)
+    application.setApplicationName("Rovix")
+    application.setOrganizationName("rovix")
+    application.setWindowIcon(icon("rovix", "accent", 64))
+    apply_theme(application, text_scale)
+    return application
+
+
+def make_window(workers: int | None = None) -> Window:
+    """A window over the demo."""
+    document = Document(read_project(DEMO_PROJECT), DATA)
+    count = workers or max(1, min(4, (os.cpu_count() or 2)))
+    pictures, cards = PictureService(count), PictureService(1, memory=64 << 20)
+    window = Window(document, pictures, cards, QSettings(), SoundClock(document))
+    window.resize(*SIZE)
+    return window
+
+
+def run(path: Path | None = None) -> int:
+    """Open the window, on a project or on the demo, and run until it is closed."""
+    scale = float(os.environ.get("ROVIX_TEXT_SCALE", "1"))
+    application = make_application(scale)
+    window = make_window()
+    window.scale_panels(scale)
+    window.show()
+    if path is not None:
+        window.files.open_path(path)
+    else:
+        window.files.offer_untitled()
+    # Python sees Ctrl+C only when it gets to run; a slow beat lets it.
+    signal.signal(signal.SIGINT, lambda *_: window.close())
+    beat = QTimer(application, interval=300)
+    beat.timeout.connect(lambda: None)
+    beat.start()
+    return application.exec()

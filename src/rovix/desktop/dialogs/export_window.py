@@ -1,0 +1,183 @@
+"""The export window: what, where, and how far it has come. Editing goes on meanwhile."""
+
+from __future__ import annotations
+
+import time
+from pathlib import Path
+
+from PySide6.QtCore import QTimer
+from PySide6.QtGui import QCloseEvent
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QDialog,
+    QFileDialog,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QProgressBar,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from rovix.desktop.document import Document
+from rovix.engine.export import ExportJob
+from rovix.engine.export_process import ExportProcess, Progress
+from rovix.time import Span
+
+
+class ExportWindow(QDialog):
+    """Exports the sequence as it is at the moment of starting."""
+
+    def __init__(self, document: Document, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._document = document
+        self._process: ExportProcess | None = None
+        self._started = 0.0
+        self.setWindowTitle("Export")
+        self.setMinimumWidth(520)
+        self.out = QLineEdit(
+            str(self._proposed()), accessibleName="File", toolTip="Where the MP4 is written."
+        )
+        self._browse = QPushButton("Choose…", toolTip="Choose a place and name.")
+        self._browse.clicked.connect(self._choose)
+        self.size_box = QComboBox(accessibleName="Size", toolTip="Width and height of the video in px.")
+        width, height = document.project.sequence.size
+        for share, said in ((1.0, ""), (2 / 3, ""), (0.5, "half size")):
+            size = (_even(width * share), _even(height * share))
+            self.size_box.addItem(f"{size[0]} × {size[1]} px" + (f", {said}" if said else ""), size)
+        self.only_range = QCheckBox(
+            "Only the range", toolTip="Export the in and out range instead of everything."
+        )
+        self.only_range.setEnabled(document.range is not None)
+        self.only_range.setChecked(document.range is not None)
+        self.start_button = QPushButton("Export", objectName="primary", toolTip="Write the video.")
+        self.start_button.clicked.connect(self.start)
+        self.cancel_button = QPushButton("Cancel", toolTip="Stop the export; nothing is written.")
+        self.cancel_button.clicked.connect(self._cancel)
+        self.bar = QProgressBar(textVisible=False, accessibleName="Progress")
+        self.said = QLabel("H.264 and AAC in MP4, BT.709.", objectName="muted", wordWrap=True)
+        self.left = QLabel("", objectName="muted")
+        self._tick = QTimer(self, interval=100)
+        self._tick.timeout.connect(self._look)
+        self._build()
+
+    def _build(self) -> None:
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(12)
+        grid.setVerticalSpacing(10)
+        grid.addWidget(QLabel("File"), 0, 0)
+        grid.addWidget(self.out, 0, 1)
+        grid.addWidget(self._browse, 0, 2)
+        grid.addWidget(QLabel("Size"), 1, 0)
+        grid.addWidget(self.size_box, 1, 1, 1, 2)
+        grid.addWidget(self.only_range, 2, 1, 1, 2)
+        told = QHBoxLayout()
+        told.addWidget(self.said, 1)
+        told.addWidget(self.left)
+        buttons = QHBoxLayout()
+        buttons.addStretch(1)
+        buttons.addWidget(self.cancel_button)
+        buttons.addWidget(self.start_button)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(20, 18, 20, 16)
+        column.setSpacing(12)
+        column.addLayout(grid)
+        column.addLayout(told)
+        column.addWidget(self.bar)
+        column.addLayout(buttons)
+        self.start_button.setDefault(True)
+
+    @property
+    def is_running(self) -> bool:
+        return self._process is not None
+
+    def start(self) -> None:
+        """Start the export of what is committed now."""
+        document = self._document
+        length = document.history.committed.sequence.length
+        span = document.range if self.only_range.isChecked() and document.range else Span(0, length)
+        out = Path(self.out.text().strip()).expanduser()
+        job = ExportJob(document.history.committed, document.base, out, span, self.size_box.currentData())
+        self._process = ExportProcess(job)
+        self._started = time.monotonic()
+        self.bar.setRange(0, max(1, span.length))
+        self.bar.setValue(0)
+        self._say(f"Exporting {out.name}", problem=False)
+        self._show_running(True)
+        self._tick.start()
+
+    def _look(self) -> None:
+        if self._process is None:
+            return
+        progress = self._process.progress()
+        self.bar.setValue(progress.done)
+        self.left.setText(self._time_left(progress))
+        if progress.finished:
+            self._finished(progress)
+
+    def _finished(self, progress: Progress) -> None:
+        self._tick.stop()
+        self.left.setText("")
+        process, self._process = self._process, None
+        if process is not None:
+            process.close()
+        self._show_running(False)
+        if progress.error:
+            self._say(progress.error, problem=True)
+            self.bar.setValue(0)
+        else:
+            self._say(f"{Path(self.out.text()).name} is ready.", problem=False)
+            self.cancel_button.setText("Close")
+
+    def _time_left(self, progress: Progress) -> str:
+        if progress.done < 5:
+            return ""
+        seconds = (time.monotonic() - self._started) / progress.done * (progress.total - progress.done)
+        return f"{int(seconds) // 60}:{int(seconds) % 60:02d} left"
+
+    def _say(self, text: str, problem: bool) -> None:
+        self.said.setText(text)
+        self.said.setObjectName("problem" if problem else "muted")
+        self.said.style().unpolish(self.said)
+        self.said.style().polish(self.said)
+
+    def _show_running(self, running: bool) -> None:
+        for widget in (self.out, self._browse, self.size_box, self.start_button):
+            widget.setEnabled(not running)
+        self.only_range.setEnabled(not running and self._document.range is not None)
+        self.cancel_button.setText("Cancel")
+
+    def _cancel(self) -> None:
+        if self._process is not None:
+            self._process.cancel()
+            self._say("Stopping…", problem=False)
+        else:
+            self.close()
+
+    def _choose(self) -> None:
+        path, _ = QFileDialog.getSaveFileName(self, "Export to", self.out.text(), "MP4 video (*.mp4)")
+        if path:
+            self.out.setText(path if path.endswith(".mp4") else f"{path}.mp4")
+
+    def _proposed(self) -> Path:
+        document = self._document
+        folder = document.path.parent if document.path else Path.home()
+        return folder / f"{document.name.lower().replace(' ', '-')}.mp4"
+
+    def stop(self) -> None:
+        """End a running export, for when the application closes."""
+        self._tick.stop()
+        process, self._process = self._process, None
+        if process is not None:
+            process.close()
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        # The window may be put away while the export goes on; it tells when it opens again.
+        super().closeEvent(event)
+
+
+def _even(side: float) -> int:
+    return max(16, round(side / 2) * 2)

@@ -1,0 +1,117 @@
+"""The command finder and the table of shortcuts, both from the one list of commands."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QEvent, QObject, Qt
+from PySide6.QtGui import QKeyEvent, QKeySequence
+from PySide6.QtWidgets import (
+    QDialog,
+    QHeaderView,
+    QLineEdit,
+    QTableWidget,
+    QTableWidgetItem,
+    QTreeWidget,
+    QTreeWidgetItem,
+    QVBoxLayout,
+)
+
+from rovix.desktop.commands import COMMANDS, Command
+
+if TYPE_CHECKING:
+    from rovix.desktop.window import Window
+
+
+def matching(text: str, window: Window) -> list[Command]:
+    """Commands that can be run now and whose title has every typed word."""
+    wanted = text.lower().split()
+    usable = [item for item in COMMANDS if item.when(window) and item.id != "find"]
+    found = [item for item in usable if _has_words(f"{item.said(window)} {item.menu}", wanted)]
+    # Those whose title begins with what is typed come first.
+    start = text.lower().strip()
+    return sorted(found, key=lambda item: not item.said(window).lower().startswith(start))
+
+
+def _has_words(said: str, wanted: list[str]) -> bool:
+    return all(word in said.lower() for word in wanted)
+
+
+class Finder(QDialog):
+    """Type part of a command's name, Enter runs it."""
+
+    def __init__(self, window: Window) -> None:
+        super().__init__(window)
+        self._window = window
+        self.setWindowTitle("Find a command")
+        self.resize(460, 380)
+        self.field = QLineEdit(placeholderText="Type part of a command", accessibleName="Command")
+        self.list = QTreeWidget(accessibleName="Commands", columnCount=2, rootIsDecorated=False)
+        self.list.setHeaderHidden(True)
+        self.list.header().setStretchLastSection(False)
+        self.list.header().setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
+        column = QVBoxLayout(self)
+        column.addWidget(self.field)
+        column.addWidget(self.list)
+        self.field.textChanged.connect(self._filter)
+        self.field.installEventFilter(self)
+        self.list.itemActivated.connect(lambda _: self.take())
+        self._found: list[Command] = []
+        self._filter("")
+
+    def _filter(self, text: str) -> None:
+        self._found = matching(text, self._window)
+        self.list.clear()
+        for item in self._found:
+            shortcut = QKeySequence(item.shortcut).toString(QKeySequence.SequenceFormat.NativeText)
+            self.list.addTopLevelItem(QTreeWidgetItem([item.said(self._window), shortcut]))
+        if not self._found:
+            nothing = QTreeWidgetItem(["No command has these words."])
+            nothing.setFlags(Qt.ItemFlag.NoItemFlags)
+            self.list.addTopLevelItem(nothing)
+        self._choose(0)
+
+    def _choose(self, row: int) -> None:
+        row = min(max(0, row), self.list.topLevelItemCount() - 1)
+        self.list.setCurrentItem(self.list.topLevelItem(row))
+
+    def _row(self) -> int:
+        return self.list.indexOfTopLevelItem(self.list.currentItem())
+
+    def take(self) -> None:
+        """Run the chosen command."""
+        row = self._row()
+        if self._found and 0 <= row < len(self._found):
+            chosen = self._found[row]
+            self.accept()
+            chosen.run(self._window)
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        if event.type() == QEvent.Type.KeyPress and isinstance(event, QKeyEvent):
+            step = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}.get(Qt.Key(event.key()))
+            if step is not None:
+                self._choose(self._row() + step)
+                return True
+            if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+                self.take()
+                return True
+        return False
+
+
+class Shortcuts(QDialog):
+    """All commands with their menus and shortcuts."""
+
+    def __init__(self, window: Window) -> None:
+        super().__init__(window)
+        self.setWindowTitle("Shortcuts")
+        self.resize(520, 560)
+        self.table = QTableWidget(len(COMMANDS), 3, accessibleName="Shortcuts")
+        self.table.setHorizontalHeaderLabels(["Command", "Menu", "Shortcut"])
+        self.table.verticalHeader().hide()
+        self.table.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
+        self.table.horizontalHeader().setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
+        for row, item in enumerate(COMMANDS):
+            shortcut = QKeySequence(item.shortcut).toString(QKeySequence.SequenceFormat.NativeText)
+            for place, text in enumerate((item.said(window), item.menu, shortcut)):
+                self.table.setItem(row, place, QTableWidgetItem(text))
+        QVBoxLayout(self).addWidget(self.table)

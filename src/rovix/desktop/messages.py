@@ -1,0 +1,107 @@
+"""Messages over the viewer: what, why, what next. They block nothing."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import Qt, QTimer
+from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from rovix.desktop.theme import colour
+
+
+class Message(QFrame):
+    """A strip with a title, a reason and choices; a problem has a brick edge."""
+
+    def __init__(self, title: str, text: str, choices: dict[str, Callable[[], None]], problem: bool) -> None:
+        super().__init__(objectName="panel")
+        self._problem = problem
+        self.setAccessibleName(f"{title}. {text}")
+        column = QVBoxLayout(self)
+        column.setContentsMargins(16, 9, 12, 9)
+        column.setSpacing(3)
+        column.addWidget(QLabel(title, objectName="heading", wordWrap=True))
+        if text:
+            column.addWidget(QLabel(text, objectName="muted", wordWrap=True))
+        row = QHBoxLayout()
+        for said, run in choices.items():
+            button = QPushButton(said, objectName="link")
+            button.clicked.connect(lambda _=False, r=run: self._take(r))
+            row.addWidget(button)
+        row.addStretch(1)
+        column.addLayout(row)
+
+    def _take(self, run: Callable[[], None]) -> None:
+        self.hide()
+        self.deleteLater()
+        run()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        super().paintEvent(event)
+        painter = QPainter(self)
+        painter.fillRect(4, 8, 3, self.height() - 16, colour("problem" if self._problem else "accent"))
+        painter.end()
+
+
+class Messages(QWidget):
+    """The place of messages at the top of the viewer; the newest on top, at most three."""
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._column = QVBoxLayout(self)
+        self._column.setContentsMargins(0, 0, 0, 0)
+        self._column.setSpacing(6)
+        self.setAttribute(Qt.WidgetAttribute.WA_NoSystemBackground)
+        self.hide()
+
+    def problem(self, text: str) -> Message:
+        """Say what went wrong. Several lines: the last is the sentence, the others its reasons."""
+        lines = text.strip().split("\n")
+        title, detail = lines[-1], "\n".join(lines[:-1][:4])
+        return self._add(Message(title, detail, {"Close": lambda: None}, True))
+
+    def offer(self, title: str, text: str, choices: dict[str, Callable[[], None]]) -> Message:
+        """Offer choices; they stay until one is taken."""
+        return self._add(Message(title, text, choices, False))
+
+    def remove(self, message: object) -> None:
+        """Take a message away whose time is over; one that was answered has gone already."""
+        for number in range(self._column.count()):
+            if self._column.itemAt(number).widget() is message:
+                widget = self._column.takeAt(number).widget()
+                widget.hide()
+                widget.deleteLater()
+                return
+
+    def _add(self, message: Message) -> Message:
+        while self._column.count() >= 3:
+            old = self._column.takeAt(self._column.count() - 1).widget()
+            old.hide()
+            old.deleteLater()
+        self._column.insertWidget(0, message)
+        message.destroyed.connect(lambda: QTimer.singleShot(0, self._settle))
+        self._settle()
+        return message
+
+    def _settle(self) -> None:
+        try:
+            self.setVisible(self._column.count() > 0)
+            self.place()
+        except RuntimeError:
+            return  # the window has gone already
+
+    def place(self) -> None:
+        """Along the top of the parent."""
+        parent = self.parentWidget()
+        width = min(520, parent.width() - 24)
+        height = 0
+        for number in range(self._column.count()):
+            message = self._column.itemAt(number).widget()
+            # Wrapped text is as high as its width makes it; the layout has to be asked for that width.
+            tall = max(40, message.layout().totalHeightForWidth(width))
+            message.setFixedSize(width, tall)
+            height += tall + self._column.spacing()
+        self.setFixedSize(width, max(1, height))
+        self.move((parent.width() - width) // 2, 12)
+        self.raise_()

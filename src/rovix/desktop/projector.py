@@ -1,0 +1,192 @@
+"""The picture on screen: asks the picture service, hears its answers, plays."""
+
+from __future__ import annotations
+
+from multiprocessing.connection import Connection
+
+from PySide6.QtCore import QObject, QSocketNotifier, Qt, QTimer, Signal
+
+from rovix.desktop.document import Document
+from rovix.engine.picture_service import Picture, Pictures
+from rovix.engine.player import Player, Run
+from rovix.time import Span
+
+_AHEAD = 150
+_AHEAD_PLAYING = 48
+_RUN_UP = 8
+
+
+class Projector(QObject):
+    """Keeps the picture of the playhead's frame on its way to the viewer."""
+
+    picture_shown = Signal(object)
+    play_changed = Signal(bool)
+    cache_changed = Signal()
+
+    def __init__(self, document: Document, service: Pictures, player: Player) -> None:
+        super().__init__()
+        self._document, self._service, self.player = document, service, player
+        self._notifiers: dict[int, QSocketNotifier] = {}
+        self.picture: Picture | None = None
+        service.on_watch = self._watch
+        self._tick = QTimer(self)
+        self._tick.setTimerType(Qt.TimerType.PreciseTimer)
+        self._tick.timeout.connect(self._advance)
+        document.project_changed.connect(self._project_changed)
+        document.playhead_moved.connect(self._playhead_moved)
+        self._sized = False
+        self._cue: Run | None = None
+        self._run: Run | None = None
+        self._cue_timer = QTimer(self, interval=600, singleShot=True)
+        self._cue_timer.timeout.connect(self._start_clock)
+        # While a hand drags, every core is for the picture under it; filling ahead can wait.
+        self._rest = QTimer(self, interval=180, singleShot=True)
+        self._rest.timeout.connect(lambda: self._fill_from(document.playhead))
+
+    def resize(self, size: tuple[int, int]) -> None:
+        """Draw at this size in px."""
+        self._release()
+        self._service.resize(size)
+        if not self._sized:
+            self._sized = True
+            self._service.show(self._document.picture_project, self._document.base)
+        self._ask(self._document.playhead)
+
+    def play(self, span: Span | None = None, speed: float = 1.0, loop: bool = False) -> None:
+        """Play a span, what the document says if none is given, from the playhead."""
+        document = self._document
+        span = span or document.play_span
+        frame = document.playhead
+        at_end = frame >= span.end - 1 if speed > 0 else frame <= span.start
+        if frame not in span or at_end:
+            frame = span.start if speed > 0 else span.end - 1
+        document.playing = True
+        document.seek(frame)
+        self._cue = self._run = Run(span, frame, speed, loop)
+        self._show_due(frame)
+        if self._cue is not None:
+            # The clock waits for the first picture, but not for ever.
+            self._cue_timer.start()
+        self.play_changed.emit(True)
+
+    @property
+    def playing(self) -> bool:
+        """Whether it plays, or is about to."""
+        return self._cue is not None or self.player.playing
+
+    def _start_when_ready(self) -> None:
+        """Start the clock once the first picture is up and the next few are there."""
+        cue, picture = self._cue, self.picture
+        if cue is None or picture is None or picture.frame != cue.start:
+            return
+        way = _RUN_UP if cue.speed > 0 else -_RUN_UP
+        low, high = sorted((cue.start, cue.start + way))
+        if self._service.has(range(max(low, cue.span.start), min(high, cue.span.end))):
+            self._start_clock()
+
+    def _start_clock(self) -> None:
+        cue, self._cue = self._cue, None
+        self._cue_timer.stop()
+        if cue is not None:
+            self.player.start(cue.start, cue.span, self._document.rate, cue.speed, cue.loop)
+            self._tick.start(4)
+
+    def stop(self) -> None:
+        if self.playing or self._tick.isActive():
+            self._cue = self._run = None
+            self._cue_timer.stop()
+            self.player.stop()
+            self._tick.stop()
+            self._document.playing = False
+            self.play_changed.emit(False)
+            self._ask(self._document.playhead)
+
+    def close(self) -> None:
+        """Let go of the picture and end the service."""
+        self._tick.stop()
+        self._rest.stop()
+        self._cue_timer.stop()
+        self._release()
+        self._service.close()
+
+    def ready(self) -> list[int]:
+        """The frames whose pictures are ready, in order."""
+        return self._service.ready()
+
+    def _release(self) -> None:
+        """Nobody may hold pixels of a ring that is about to go."""
+        self.picture = None
+        self.picture_shown.emit(None)
+
+    def _project_changed(self) -> None:
+        if self._sized:
+            self._service.show(self._document.picture_project, self._document.base)
+            self._ask(self._document.playhead)
+            self.cache_changed.emit()
+
+    def _playhead_moved(self, frame: int) -> None:
+        if self._sized and not self.playing:
+            self._ask(frame)
+
+    def _ask(self, frame: int) -> None:
+        if not self._sized:
+            return
+        self._service.fill(())
+        picture = self._service.want(frame)
+        if picture is not None:
+            self._put_up(picture)
+        self._rest.start()
+
+    def _fill_from(self, frame: int) -> None:
+        """Have the next frames drawn: far ahead at rest, while playing only what evens out a stall,
+        so that the cores are not kept busier than the picture needs."""
+        run = self._run
+        if run is None:
+            self._service.fill(range(frame + 1, min(self._document.length, frame + _AHEAD)))
+        elif run.speed > 0:
+            frames = list(range(frame + 1, min(run.span.end, frame + _AHEAD_PLAYING)))
+            if run.loop:
+                missing = _AHEAD_PLAYING - len(frames)
+                frames += range(run.span.start, min(run.span.end, run.span.start + missing))
+            self._service.fill(frames)
+        else:
+            self._service.fill(range(frame - 1, max(run.span.start - 1, frame - _AHEAD_PLAYING), -1))
+
+    def _advance(self) -> None:
+        before = self._document.playhead
+        frame = self.player.due()
+        if frame != before:
+            self._document.seek(frame)
+            self._show_due(frame)
+        if not self.player.playing:
+            self.stop()
+
+    def _show_due(self, frame: int) -> None:
+        picture = self._service.want(frame)
+        if picture is not None:
+            self._put_up(picture)
+        self._fill_from(frame)
+
+    def _put_up(self, picture: Picture) -> None:
+        self.picture = picture
+        self._start_when_ready()
+        self.player.note_shown(picture.frame)
+        self.picture_shown.emit(picture)
+
+    def _watch(self, connection: Connection, on: bool) -> None:
+        number = connection.fileno()
+        old = self._notifiers.pop(number, None)
+        if old is not None:
+            old.setEnabled(False)
+            old.deleteLater()
+        if on:
+            notifier = QSocketNotifier(number, QSocketNotifier.Type.Read, self)
+            notifier.activated.connect(lambda *_: self._hear(connection))
+            self._notifiers[number] = notifier
+
+    def _hear(self, connection: Connection) -> None:
+        picture = self._service.receive(connection)
+        if picture is not None:
+            self._put_up(picture)
+        self._start_when_ready()
+        self.cache_changed.emit()

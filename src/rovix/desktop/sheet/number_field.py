@@ -1,0 +1,265 @@
+"""A number with its unit: drag to scrub, type a value or a sum, turn the wheel."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
+from PySide6.QtWidgets import QLineEdit, QWidget
+
+from rovix.desktop.theme import colour, font
+from rovix.edit.sums import evaluate_sum
+
+_COARSE, _FINE = 10.0, 0.1
+
+
+class NumberField(QWidget):
+    """Shows `value` x `factor` in `unit`; `tried` while it moves, `set` when it is let go.
+
+    `low` and `high` are limits of the shown number; typing beyond them is refused with a reason.
+    """
+
+    tried = Signal(float)
+    committed = Signal(float)
+    dropped = Signal()
+
+    def __init__(
+        self,
+        name: str,
+        unit: str,
+        step: float = 1.0,
+        decimals: int = 0,
+        factor: float = 1.0,
+        low: float | None = None,
+        high: float | None = None,
+    ) -> None:
+        super().__init__()
+        self._name, self._unit, self._step, self._decimals = name, unit, step, decimals
+        self._factor, self._low, self._high = factor, low, high
+        self._value: float | None = 0.0
+        self._press: QPointF | None = None
+        self._scrubbed: float | None = None
+        self._wrong = ""
+        self._edit: QLineEdit | None = None
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setCursor(Qt.CursorShape.SizeHorCursor)
+        self.setAttribute(Qt.WidgetAttribute.WA_Hover)
+        self.setAccessibleName(f"{name}, {unit}" if unit else name)
+        self._say()
+
+    def sizeHint(self) -> QSize:
+        return QSize(76, round(font().pixelSize() * 1.85))
+
+    def minimumSizeHint(self) -> QSize:
+        widest = "−000.0" if self._decimals else "−0000"
+        return QSize(self.fontMetrics().horizontalAdvance(widest + self._unit) + 16, self.sizeHint().height())
+
+    @property
+    def value(self) -> float | None:
+        """The value in the model's unit; None when several differ."""
+        return self._value
+
+    def show_value(self, value: float | None) -> None:
+        """Show a value of the model without signalling."""
+        if value != self._value:
+            self._value = value
+            self.update()
+
+    def text(self) -> str:
+        """The number as it is shown."""
+        if self._value is None:
+            return "several"
+        shown = round(self._value * self._factor, self._decimals) + 0.0
+        text = f"{shown:.{self._decimals}f}"
+        # Whole px and percent read better without an empty decimal; degrees keep theirs.
+        if self._unit in ("px", "%", "f") and "." in text:
+            text = text.rstrip("0").rstrip(".")
+        return text.replace("-", "−")
+
+    def _say(self) -> None:
+        limits = ""
+        if self._low is not None and self._high is not None:
+            limits = f" From {self._low:g} to {self._high:g}{' ' + self._unit if self._unit else ''}."
+        unit = f" in {self._unit}" if self._unit else ""
+        self.setToolTip(
+            f"{self._name}{unit}.{limits} Drag to change (Shift coarse, Alt fine), "
+            "turn the wheel, or type a value or sum."
+        )
+
+    # Painting
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        box = QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5)
+        edge = "problem" if self._wrong else ("accent" if self.hasFocus() else None)
+        painter.setPen(QPen(colour(edge), 1) if edge else Qt.PenStyle.NoPen)
+        painter.setBrush(colour("lifted" if self.underMouse() else "raised"))
+        painter.drawRoundedRect(box, 5, 5)
+        unit_width = 0
+        painter.setFont(font(0.88))
+        if self._unit:
+            unit_width = painter.fontMetrics().horizontalAdvance(self._unit) + 4
+            painter.setPen(colour("muted"))
+            painter.drawText(box.adjusted(0, 0, -7, 0), _RIGHT, self._unit)
+        painter.setFont(font())
+        painter.setPen(colour("muted" if self._value is None else "text"))
+        painter.drawText(box.adjusted(4, 0, -7 - unit_width, 0), _RIGHT, self.text())
+        painter.end()
+
+    # Scrubbing
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        if event.button() == Qt.MouseButton.LeftButton:
+            self._press, self._scrubbed = event.position(), None
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._press is None or self._value is None:
+            return
+        way = event.position().x() - self._press.x()
+        if self._scrubbed is None and abs(way) < 3:
+            return
+        if self._scrubbed is None:
+            self._scrubbed = self._value
+        self._value = self._limited(
+            self._scrubbed + way * self._step * _pace(event.modifiers()) / self._factor
+        )
+        self.update()
+        self.tried.emit(self._value)
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        scrubbed, self._scrubbed = self._scrubbed, None
+        pressed, self._press = self._press, None
+        if scrubbed is not None and self._value is not None:
+            self.committed.emit(self._value)
+        elif pressed is not None and self.rect().contains(event.position().toPoint()):
+            self.begin_typing()
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        if not self.hasFocus():
+            event.ignore()
+            return
+        self._step_by(event.angleDelta().y() / 120 * _pace(event.modifiers()))
+
+    def _step_by(self, steps: float) -> None:
+        if self._value is None or not steps:
+            return
+        self._value = self._limited(self._value + steps * self._step / self._factor)
+        self.update()
+        self.committed.emit(self._value)
+
+    def _limited(self, value: float) -> float:
+        shown = round(value * self._factor, max(self._decimals, 2))
+        if self._low is not None:
+            shown = max(self._low, shown)
+        if self._high is not None:
+            shown = min(self._high, shown)
+        return shown / self._factor
+
+    # Typing
+
+    def begin_typing(self, first: str = "") -> None:
+        """Open the field for a value or a sum."""
+        if self._edit is not None:
+            return
+        edit = QLineEdit(self)
+        edit.setText(first or ("" if self._value is None else self.text().replace("−", "-")))
+        edit.setGeometry(self.rect())
+        edit.setAlignment(Qt.AlignmentFlag.AlignRight)
+        edit.setAccessibleName(self.accessibleName())
+        edit.show()
+        if not first:
+            edit.selectAll()
+        edit.setFocus()
+        edit.editingFinished.connect(self._typed)
+        edit.installEventFilter(self)
+        self._edit = edit
+
+    def eventFilter(self, watched: object, event: QEvent) -> bool:
+        if (
+            event.type() == QEvent.Type.KeyPress
+            and isinstance(event, QKeyEvent)
+            and event.key() == Qt.Key.Key_Escape
+        ):
+            self._close_edit()
+            self.dropped.emit()
+            return True
+        return False
+
+    def _typed(self) -> None:
+        edit = self._edit
+        if edit is None:
+            return
+        text = edit.text()
+        self._close_edit()
+        try:
+            shown = evaluate_sum(text)
+            self._check(shown)
+        except ValueError as wrong:
+            self._refuse(str(wrong))
+            return
+        self._wrong = ""
+        self._say()
+        self._value = shown / self._factor
+        self.update()
+        self.committed.emit(self._value)
+
+    def _check(self, shown: float) -> None:
+        low, high = self._low, self._high
+        if (low is not None and shown < low) or (high is not None and shown > high):
+            least, most = ("any" if limit is None else f"{limit:g}" for limit in (low, high))
+            limits = f"{least} to {most} {self._unit}"
+            raise ValueError(f"{self._name} goes from {limits.strip()}.")
+
+    def _refuse(self, reason: str) -> None:
+        self._wrong = reason
+        self.setToolTip(reason)
+        self.update()
+
+    @property
+    def problem(self) -> str:
+        """Why the last typed text was refused; empty when it was not."""
+        return self._wrong
+
+    def _close_edit(self) -> None:
+        edit, self._edit = self._edit, None
+        if edit is not None:
+            edit.removeEventFilter(self)
+            edit.hide()
+            edit.deleteLater()
+            self.setFocus()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
+            self._step_by((1 if event.key() == Qt.Key.Key_Up else -1) * _pace(event.modifiers()))
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_F2):
+            self.begin_typing()
+        elif event.text() and event.text() in "0123456789.-+(":
+            self.begin_typing(event.text())
+        else:
+            super().keyPressEvent(event)
+
+    def event(self, event: QEvent) -> bool:
+        # Figures and arrows typed into the field are its own, not shortcuts.
+        if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
+            own = event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Return, Qt.Key.Key_Enter)
+            if own or (event.text() and event.text() in "0123456789.-+("):
+                event.accept()
+                return True
+        return super().event(event)
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        self.update()
+        super().focusInEvent(event)
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        self.update()
+        super().focusOutEvent(event)
+
+
+_RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
+
+
+def _pace(modifiers: Qt.KeyboardModifier) -> float:
+    if modifiers & Qt.KeyboardModifier.ShiftModifier:
+        return _COARSE
+    return _FINE if modifiers & Qt.KeyboardModifier.AltModifier else 1.0

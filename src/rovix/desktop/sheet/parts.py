@@ -1,0 +1,201 @@
+"""Small parts that the sheet and the shelf are built from."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import (
+    QButtonGroup,
+    QColorDialog,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QWidget,
+)
+
+from rovix.desktop.theme import colour, font
+
+
+class KeyPip(QWidget):
+    """Round: empty (not animated), half (animated, no key here), full (a key here). It only tells."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._state = "none"
+        self.setFixedSize(14, 14)
+        self.show_state("none")
+
+    def show_state(self, state: str) -> None:
+        """none, animated or key."""
+        self._state = state
+        said = {
+            "none": "Not animated.",
+            "animated": "Animated; no key on this frame.",
+            "key": "A key on this frame.",
+        }
+        self.setToolTip(said[state])
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        disc = QRectF(2.5, 2.5, 9, 9)
+        painter.setPen(QPen(colour("muted" if self._state == "none" else "accent"), 1.4))
+        painter.setBrush(colour("accent") if self._state == "key" else Qt.BrushStyle.NoBrush)
+        painter.drawEllipse(disc)
+        if self._state == "animated":
+            painter.setBrush(colour("accent"))
+            painter.drawPie(disc, 90 * 16, 180 * 16)
+        painter.end()
+
+
+class ResetLabel(QLabel):
+    """A row's name; double-click puts the row back to rest."""
+
+    double_clicked = Signal()
+
+    def __init__(self, text: str, resets: bool) -> None:
+        super().__init__(text)
+        if resets:
+            self.setToolTip(f"{text}: double-click puts it back.")
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        self.double_clicked.emit()
+
+
+class Segments(QWidget):
+    """A row of choices, one of them taken."""
+
+    chosen = Signal(str)
+
+    def __init__(self, choices: dict[str, str], name: str, tips: dict[str, str] | None = None) -> None:
+        super().__init__()
+        self._buttons: dict[str, QPushButton] = {}
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(4)
+        group = QButtonGroup(self)
+        for value, text in choices.items():
+            button = QPushButton(text, objectName="segment", checkable=True)
+            button.setAccessibleName(f"{name}: {text}")
+            button.setToolTip((tips or {}).get(value, f"{name}: {text.lower()}"))
+            button.clicked.connect(lambda _=False, v=value: self.chosen.emit(v))
+            group.addButton(button)
+            row.addWidget(button, 1)
+            self._buttons[value] = button
+
+    def show_choice(self, value: str) -> None:
+        button = self._buttons.get(value)
+        if button is not None:
+            button.setChecked(True)
+
+    def set_role(self, role: str) -> None:
+        """Colour the taken choice as an entrance or an exit."""
+        for button in self._buttons.values():
+            button.setProperty("role", role)
+            button.style().unpolish(button)
+            button.style().polish(button)
+
+
+class ColourButton(QWidget):
+    """A colour as a swatch with its hexadecimal text; click to choose another."""
+
+    chosen = Signal(str)
+
+    def __init__(self, name: str) -> None:
+        super().__init__()
+        self._name, self._colour = name, "#ffffff"
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName(name)
+
+    def sizeHint(self) -> QSize:
+        return QSize(98, round(font().pixelSize() * 1.85))
+
+    def show_colour(self, text: str) -> None:
+        self._colour = text
+        self.setToolTip(f"{self._name}: {text}. Click to choose another.")
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        box = QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5)
+        painter.setPen(QPen(colour("accent"), 1) if self.hasFocus() else Qt.PenStyle.NoPen)
+        painter.setBrush(colour("raised"))
+        painter.drawRoundedRect(box, 5, 5)
+        painter.setPen(QPen(colour("line"), 1))
+        painter.setBrush(QColor(self._colour[:7]))
+        painter.drawRoundedRect(QRectF(5, 4, 20, box.height() - 7), 3, 3)
+        painter.setPen(colour("text"))
+        painter.setFont(font(0.92))
+        painter.drawText(box.adjusted(32, 0, -4, 0), Qt.AlignmentFlag.AlignVCenter, self._colour[:7])
+        painter.end()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        self.choose()
+
+    def keyPressEvent(self, event: object) -> None:
+        if event.key() in (Qt.Key.Key_Space, Qt.Key.Key_Return):  # type: ignore[attr-defined]
+            self.choose()
+        else:
+            super().keyPressEvent(event)
+
+    def choose(self) -> None:
+        """Open the colour window."""
+        options = QColorDialog.ColorDialogOption.DontUseNativeDialog
+        picked = QColorDialog.getColor(QColor(self._colour[:7]), self, self._name, options)
+        if picked.isValid():
+            self.chosen.emit(picked.name())
+
+
+class Rows(QWidget):
+    """Rows of pip, name and fields, aligned in columns."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._grid = QGridLayout(self)
+        self._grid.setContentsMargins(0, 0, 0, 0)
+        self._grid.setHorizontalSpacing(8)
+        self._grid.setVerticalSpacing(7)
+        self._grid.setColumnStretch(1, 1)
+        self._at = 0
+
+    def add(
+        self,
+        name: str,
+        fields: list[QWidget],
+        pip: KeyPip | None = None,
+        reset: Callable[[], None] | None = None,
+    ) -> None:
+        label = ResetLabel(name, reset is not None)
+        if reset is not None:
+            label.double_clicked.connect(reset)
+        if pip is not None:
+            self._grid.addWidget(pip, self._at, 0)
+        self._grid.addWidget(label, self._at, 1 if pip is not None else 0, 1, 1 if pip is not None else 2)
+        box = QHBoxLayout()
+        box.setSpacing(6)
+        for field in fields:
+            box.addWidget(field)
+        self._grid.addLayout(box, self._at, 2)
+        self._at += 1
+
+    def add_wide(self, widget: QWidget) -> None:
+        self._grid.addWidget(widget, self._at, 0, 1, 3)
+        self._at += 1
+
+
+def heading(text: str, hint: str = "") -> QWidget:
+    """A part's name, and in muted type what it is about."""
+    row = QWidget()
+    box = QHBoxLayout(row)
+    box.setContentsMargins(0, 4, 0, 0)
+    box.addWidget(QLabel(text, objectName="heading"))
+    box.addStretch(1)
+    if hint:
+        box.addWidget(QLabel(hint, objectName="muted"))
+    return row

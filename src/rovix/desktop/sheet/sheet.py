@@ -1,0 +1,125 @@
+"""The sheet with its tabs; it follows the selection."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QButtonGroup,
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QScrollArea,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from rovix.desktop.document import Document
+from rovix.desktop.sheet.pages import LookPage, Page, PlacePage, WordsPage
+from rovix.desktop.sheet.sound_page import SoundPage
+from rovix.model import FootageClip, SoundClip, TextClip
+
+
+class Sheet(QFrame):
+    """Words, Look, Place and Sound of the selected clip."""
+
+    def __init__(self, document: Document) -> None:
+        super().__init__(objectName="panel")
+        self._document = document
+        self._words = WordsPage(document)
+        self._pages: dict[str, Page] = {
+            "Words": self._words, "Look": LookPage(document), "Place": PlacePage(document),
+            "Sound": SoundPage(document),
+        }  # fmt: skip
+        self._buttons: dict[str, QPushButton] = {}
+        self._stack = QStackedWidget()
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 4, 0, 4)
+        column.setSpacing(0)
+        column.addLayout(self._tabs())
+        rule = QFrame(objectName="rule")
+        rule.setFixedHeight(1)
+        column.addWidget(rule)
+        column.addWidget(self._stack, 1)
+        for page in self._pages.values():
+            area = QScrollArea(widgetResizable=True)
+            area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+            area.setWidget(page)
+            self._stack.addWidget(area)
+        self._nothing = _nothing_selected()
+        self._stack.addWidget(self._nothing)
+        self._tab = "Place"
+        document.selection_changed.connect(self._selection_changed)
+        document.project_changed.connect(self.look_again)
+        document.playhead_moved.connect(lambda _: None if document.playing else self.look_again())
+        self._selection_changed()
+
+    def _tabs(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.setContentsMargins(12, 0, 12, 0)
+        row.setSpacing(16)
+        group = QButtonGroup(self)
+        for name in self._pages:
+            button = QPushButton(
+                name, objectName="tab", checkable=True, toolTip=f"The layer's {name.lower()}."
+            )
+            button.clicked.connect(lambda _=False, n=name: self.open_page(n))
+            group.addButton(button)
+            row.addWidget(button)
+            self._buttons[name] = button
+        row.addStretch(1)
+        return row
+
+    def open_page(self, name: str) -> None:
+        """Show a page: Words, Look or Place."""
+        self._tab = name
+        self._selection_changed()
+
+    def finish_typing(self) -> None:
+        """Keep words that are being typed in the sheet."""
+        self._words.finish_typing()
+
+    def page(self, name: str) -> Page:
+        return self._pages[name]
+
+    def _selection_changed(self) -> None:
+        usable = _pages_of(self._document.clip)
+        for name, button in self._buttons.items():
+            button.setEnabled(name in usable)
+        if not usable:
+            self._stack.setCurrentWidget(self._nothing)
+        else:
+            # The page that was open stays, where the clip has it.
+            tab = self._tab if self._tab in usable else usable[-1]
+            self._buttons[tab].setChecked(True)
+            self._stack.setCurrentIndex(list(self._pages).index(tab))
+        self.look_again()
+
+    def look_again(self) -> None:
+        for page in self._pages.values():
+            page.look_again()  # type: ignore[attr-defined]
+
+
+def _pages_of(clip: object) -> tuple[str, ...]:
+    """The pages that a clip has, the one to open first last."""
+    if isinstance(clip, TextClip):
+        return ("Words", "Look", "Place")
+    if isinstance(clip, SoundClip):
+        return ("Sound",)
+    if isinstance(clip, FootageClip):
+        return ("Sound", "Place")
+    return () if clip is None else ("Place",)
+
+
+def _nothing_selected() -> QWidget:
+    widget = QWidget()
+    column = QVBoxLayout(widget)
+    column.setContentsMargins(24, 24, 24, 24)
+    column.addStretch(2)
+    column.addWidget(QLabel("Nothing to set", objectName="heading", alignment=Qt.AlignmentFlag.AlignCenter))
+    said = "Click a layer in the picture or the timeline, or press T to put words at the playhead."
+    hint = QLabel(said, objectName="muted", wordWrap=True, alignment=Qt.AlignmentFlag.AlignCenter)
+    column.addWidget(hint)
+    column.addStretch(3)
+    return widget

@@ -1,0 +1,198 @@
+"""Cards: the selected words under each move, as a still of several exposures; they play on hover."""
+
+from __future__ import annotations
+
+from multiprocessing.connection import Connection
+
+import numpy as np
+from PySide6.QtCore import QObject, QRectF, QSize, QSocketNotifier, Qt, QTimer, Signal
+from PySide6.QtGui import (
+    QEnterEvent,
+    QImage,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPainterPath,
+    QPaintEvent,
+    QPen,
+)
+from PySide6.QtWidgets import QWidget
+
+from rovix.desktop.theme import colour, font
+from rovix.engine.card_project import SIZE, Card, card_project
+from rovix.engine.picture_service import Picture, Pictures
+from rovix.engine.player import Player
+from rovix.model import Move, TextClip
+from rovix.time import Rate, Span
+
+_PIXELS = (260, 112)
+
+
+class CardPictures(QObject):
+    """Has the cards drawn by a service of its own, one after the other, and plays one of them."""
+
+    drawn = Signal(int, QImage)
+
+    def __init__(self, service: Pictures) -> None:
+        super().__init__()
+        self._service = service
+        self._service.on_watch = self._watch
+        self._notifiers: dict[int, QSocketNotifier] = {}
+        self._cards: list[Card] = []
+        self._waiting: list[int] = []
+        self._playing: int | None = None
+        self._player = Player()
+        self._rate = Rate(30)
+        self._ready = False
+        self._tick = QTimer(self, interval=12)
+        self._tick.timeout.connect(self._advance)
+
+    def show(self, clip: TextClip, moves: list[Move | None], rate: Rate, base: object) -> None:
+        """Draw the stills of these cards anew."""
+        self.stop()
+        project, self._cards = card_project(clip, moves, rate)
+        self._rate = rate
+        if not self._ready:
+            self._service.resize(_PIXELS)
+            self._ready = True
+        self._service.show(project, base)
+        self._waiting = list(range(len(self._cards)))
+        self._next_still()
+
+    def play(self, number: int) -> None:
+        """Play a card again and again until :meth:`stop`."""
+        if number >= len(self._cards):
+            return
+        card = self._cards[number]
+        self._playing = number
+        self._player.start(card.start, Span(card.start, card.start + card.length), self._rate, loop=True)
+        self._service.fill(range(card.start, card.start + card.length))
+        self._tick.start()
+
+    def stop(self) -> None:
+        """Back to the stills."""
+        number, self._playing = self._playing, None
+        self._tick.stop()
+        self._player.stop()
+        if number is not None and number < len(self._cards):
+            self._waiting.insert(0, number)
+            self._next_still()
+
+    def close(self) -> None:
+        self._tick.stop()
+        self._service.close()
+
+    def _next_still(self) -> None:
+        while self._waiting and self._playing is None:
+            picture = self._service.want(self._cards[self._waiting[0]].still)
+            if picture is None:
+                return
+            self._give(self._waiting.pop(0), picture)
+
+    def _advance(self) -> None:
+        if self._playing is None:
+            return
+        picture = self._service.want(self._player.due())
+        if picture is not None:
+            self._give(self._playing, picture)
+
+    def _give(self, number: int, picture: Picture) -> None:
+        if picture.pixels is None:
+            return
+        pixels = np.ascontiguousarray(picture.pixels)
+        height, width = pixels.shape[:2]
+        image = QImage(pixels.data, width, height, width * 4, QImage.Format.Format_ARGB32_Premultiplied)
+        self.drawn.emit(number, image.copy())
+
+    def _watch(self, connection: Connection, on: bool) -> None:
+        old = self._notifiers.pop(connection.fileno(), None)
+        if old is not None:
+            old.setEnabled(False)
+            old.deleteLater()
+        if on:
+            notifier = QSocketNotifier(connection.fileno(), QSocketNotifier.Type.Read, self)
+            notifier.activated.connect(lambda *_: self._hear(connection))
+            self._notifiers[connection.fileno()] = notifier
+
+    def _hear(self, connection: Connection) -> None:
+        picture = self._service.receive(connection)
+        if picture is None:
+            return
+        if self._playing is not None:
+            self._give(self._playing, picture)
+        else:
+            self._next_still()
+
+
+class MoveCard(QWidget):
+    """One card. Hovering tries it on, leaving drops it, a click takes it on."""
+
+    entered = Signal()
+    left = Signal()
+    taken = Signal()
+
+    def __init__(self, name: str, role: str) -> None:
+        super().__init__()
+        self._name, self._role = name, role
+        self._image: QImage | None = None
+        self._chosen = False
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setAccessibleName(f"{role}: {name}")
+        self.setToolTip(f"{name}: hover to try it on the selected words, click or press Enter to take it on.")
+        self.setFixedHeight(self.sizeHint().height())
+
+    def sizeHint(self) -> QSize:
+        return QSize(100, 40 + round(1.5 * font(0.9).pixelSize()))
+
+    def show_image(self, image: QImage) -> None:
+        self._image = image
+        self.update()
+
+    def show_chosen(self, chosen: bool) -> None:
+        self._chosen = chosen
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
+        box = QRectF(self.rect()).adjusted(1, 1, -1, -1)
+        shape = QPainterPath()
+        shape.addRoundedRect(box, 6, 6)
+        painter.fillPath(shape, colour("lifted" if self.underMouse() else "raised"))
+        if self._image is not None:
+            painter.setClipPath(shape)
+            height = box.width() * SIZE[1] / SIZE[0]
+            above = (box.height() - 1.2 * font(0.9).pixelSize() - height) / 2
+            painter.drawImage(QRectF(box.left(), box.top() + above, box.width(), height), self._image)
+            painter.setClipping(False)
+        painter.setFont(font(0.9))
+        painter.setPen(colour("text" if self._chosen else "muted"))
+        painter.drawText(
+            box.adjusted(8, 0, -6, -4), Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignBottom, self._name
+        )
+        edge = "accent" if self.hasFocus() else ("text" if self._chosen else None)
+        if edge is not None:
+            painter.setPen(QPen(colour(edge), 1.3))
+            painter.drawPath(shape)
+        painter.end()
+
+    def enterEvent(self, event: QEnterEvent) -> None:
+        self.entered.emit()
+        self.update()
+
+    def leaveEvent(self, event: object) -> None:
+        self.left.emit()
+        self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if event.button() == Qt.MouseButton.LeftButton and self.rect().contains(event.position().toPoint()):
+            self.taken.emit()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.taken.emit()
+        elif event.key() == Qt.Key.Key_Escape:
+            self.left.emit()
+        else:
+            super().keyPressEvent(event)

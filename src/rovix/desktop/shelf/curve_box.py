@@ -1,0 +1,82 @@
+"""Choosing an easing by name, with its curve drawn beside."""
+
+from __future__ import annotations
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, QSize, Signal
+from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QWidget
+
+from rovix.curve import easing, easing_names
+from rovix.desktop.theme import colour
+
+
+class CurvePicture(QWidget):
+    """A small drawing of an easing; room is left for what goes beyond 0 and 1."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._values = np.zeros(2)
+        self.setFixedSize(QSize(52, 30))
+
+    def show_curve(self, text: str) -> None:
+        self._values = easing(text)(np.linspace(0, 1, 60))
+        over = (float(self._values.max()) - 1) * 100
+        self.setToolTip(f"{text}: goes {over:.0f} % beyond" if over > 0.5 else text)
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        box = QRectF(self.rect()).adjusted(3, 4, -3, -4)
+        low, high = min(0.0, float(self._values.min())), max(1.0, float(self._values.max()))
+        x = np.linspace(box.left(), box.right(), len(self._values))
+        y = box.bottom() - (self._values - low) / (high - low) * box.height()
+        painter.setPen(QPen(colour("line"), 1))
+        for level in (0.0, 1.0):
+            at = box.bottom() - (level - low) / (high - low) * box.height()
+            painter.drawLine(QPointF(box.left(), at), QPointF(box.right(), at))
+        painter.setPen(QPen(colour("accent"), 1.6))
+        painter.drawPolyline(QPolygonF([QPointF(*point) for point in zip(x, y, strict=True)]))
+        painter.end()
+
+
+class CurveBox(QWidget):
+    """An easing by name, or typed as CSS."""
+
+    chosen = Signal(str)
+    refused = Signal(str)
+
+    def __init__(self, name: str) -> None:
+        super().__init__()
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(6)
+        self._box = QComboBox(editable=True, accessibleName=name)
+        self._box.setToolTip(f"{name}: choose one, or type a CSS easing such as cubic-bezier(0.2, 0, 0, 1).")
+        self._box.addItems(easing_names())
+        self._box.setInsertPolicy(QComboBox.InsertPolicy.NoInsert)
+        self._box.setMinimumContentsLength(6)
+        self._box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        self._box.activated.connect(lambda _: self._take())
+        self._box.lineEdit().returnPressed.connect(self._take)
+        self._picture = CurvePicture()
+        row.addWidget(self._box, 1)
+        row.addWidget(self._picture)
+        self._shown = ""
+
+    def show_curve(self, text: str) -> None:
+        self._shown = text
+        self._box.setCurrentText(text)
+        self._box.lineEdit().setCursorPosition(0)
+        self._picture.show_curve(text)
+
+    def _take(self) -> None:
+        text = self._box.currentText().strip()
+        try:
+            easing(text)
+        except ValueError as wrong:
+            self.refused.emit(str(wrong))
+            self.show_curve(self._shown)
+            return
+        self.chosen.emit(text)

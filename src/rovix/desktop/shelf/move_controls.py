@@ -1,0 +1,224 @@
+"""The controls of the layer's move: length, pieces, order, stagger, at once, curves, pivot."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from PySide6.QtCore import QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from rovix.desktop.document import Document
+from rovix.desktop.sheet.number_field import NumberField
+from rovix.desktop.sheet.parts import Rows, Segments
+from rovix.desktop.shelf.curve_box import CurveBox
+from rovix.desktop.theme import colour
+from rovix.edit import change_move, move_of, set_move_length
+from rovix.model import Clip, Move, SoundClip, TextClip
+from rovix.motion.order import ranks
+from rovix.motion.spans import move_spans
+from rovix.motion.subject import subject_of
+
+_PIECES = {"whole": "Whole", "lines": "Lines", "words": "Words", "letters": "Letters"}
+_ORDERS = {
+    "reading": "Reading", "reversed": "Reversed", "centre-out": "Centre out", "ends-in": "Ends in",
+    "shuffled": "Shuffled",
+}  # fmt: skip
+_PIVOTS = {"piece": "Piece", "letter": "Letter", "line": "Line", "block": "Block"}
+
+
+class LengthBar(QWidget):
+    """A move's length drawn against its clip; drag to set it."""
+
+    tried = Signal(int)
+    committed = Signal(int)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._frames, self._clip, self._role = 0, 1, "entrance"
+        self.setFixedHeight(16)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setCursor(Qt.CursorShape.SizeHorCursor)
+        self.setAccessibleName("Length against the clip")
+        self.setToolTip(
+            "The move's length in frames, drawn against the whole clip. Drag, or use the arrow keys."
+        )
+
+    def sizeHint(self) -> QSize:
+        return QSize(200, 16)
+
+    def show_length(self, frames: int, clip: int, role: str) -> None:
+        self._frames, self._clip, self._role = frames, max(1, clip), role
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(Qt.PenStyle.NoPen)
+        bar = QRectF(self.rect()).adjusted(5, 4, -5, -4)
+        painter.setBrush(colour("lifted"))
+        painter.drawRoundedRect(bar, 4, 4)
+        width = bar.width() * min(1.0, self._frames / self._clip)
+        left = bar.left() if self._role == "entrance" else bar.right() - width
+        painter.setBrush(colour(self._role))
+        painter.drawRoundedRect(QRectF(left, bar.top(), width, bar.height()), 4, 4)
+        painter.setBrush(colour("accent" if self.hasFocus() else "text"))
+        edge = left + width if self._role == "entrance" else left
+        painter.drawEllipse(QRectF(edge - 5, bar.center().y() - 5, 10, 10))
+        painter.end()
+
+    def _frames_at(self, event: QMouseEvent) -> int:
+        share = (event.position().x() - 5) / max(1, self.width() - 10)
+        share = share if self._role == "entrance" else 1 - share
+        return max(0, round(min(1.0, share) * self._clip))
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self.tried.emit(self._frames_at(event))
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if event.buttons() & Qt.MouseButton.LeftButton:
+            self.tried.emit(self._frames_at(event))
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        self.committed.emit(self._frames_at(event))
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        steps = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1, Qt.Key.Key_Down: -1, Qt.Key.Key_Up: 1}
+        if event.key() in steps:
+            self.committed.emit(max(0, self._frames + steps[Qt.Key(event.key())]))
+        else:
+            super().keyPressEvent(event)
+
+
+class MoveControls(QWidget):
+    """Tunes the selected layer's move of one role."""
+
+    def __init__(self, document: Document) -> None:
+        super().__init__()
+        self._document, self._role = document, "entrance"
+        self._name = QLabel("", objectName="heading")
+        self._said = QLabel("", objectName="muted")
+        self._bar = LengthBar()
+        self._bar.tried.connect(lambda n: self._document.try_on(self._length_edit(n)))
+        self._bar.committed.connect(lambda n: self._document.do("Change the length", self._length_edit(n)))
+        self._length = NumberField("Length", "s", 0.05, 2, low=0, high=3600)
+        self._connect(self._length, "Change the length", "length")
+        self._pieces = Segments(_PIECES, "Pieces")
+        self._pieces.chosen.connect(lambda value: self._set("Change the pieces", pieces=value))
+        self._order = _combo("Order", _ORDERS, lambda value: self._set("Change the order", order=value))
+        self._pivot = _combo("Pivot", _PIVOTS, lambda value: self._set("Change the pivot", pivot=value))
+        self._stagger = NumberField("Stagger", "f", 0.1, 1, low=0)
+        self._stagger.tried.connect(lambda v: self._document.try_on(self._stagger_edit(v)))
+        self._stagger.committed.connect(
+            lambda v: self._document.do("Change the stagger", self._stagger_edit(v))
+        )
+        self._at_once = NumberField("At once", "", 0.1, 1, low=0, high=100000)
+        self._at_once.tried.connect(lambda v: self._document.try_on(self._edit(at_once=v, stagger=None)))
+        self._at_once.committed.connect(
+            lambda v: self._set("Change how many move at once", at_once=v, stagger=None)
+        )
+        self._seed = QPushButton("Shuffle again", objectName="link", toolTip="Another shuffled order.")
+        self._seed.clicked.connect(self._shuffle)
+        self._piece_curve = CurveBox("Piece curve")
+        self._piece_curve.chosen.connect(lambda text: self._set("Change the piece curve", piece_curve=text))
+        self._sequence_curve = CurveBox("Sequence curve")
+        self._sequence_curve.chosen.connect(
+            lambda text: self._set("Change the sequence curve", sequence_curve=text)
+        )
+        for box in (self._piece_curve, self._sequence_curve):
+            box.refused.connect(document.problem)
+        self._build()
+
+    def _build(self) -> None:
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(7)
+        head = QHBoxLayout()
+        head.addWidget(self._name)
+        head.addStretch(1)
+        head.addWidget(self._said)
+        column.addLayout(head)
+        column.addWidget(self._bar)
+        rows = Rows()
+        rows.add("Length", [self._length])
+        column.addWidget(self._pieces)
+        rows.add("Order", [self._order, self._seed])
+        rows.add("Stagger", [self._stagger])
+        rows.add("At once", [self._at_once])
+        rows.add("Piece", [self._piece_curve])
+        rows.add("Sequence", [self._sequence_curve])
+        rows.add("Pivot", [self._pivot])
+        column.addWidget(rows)
+
+    def _connect(self, field: NumberField, title: str, name: str) -> None:
+        field.tried.connect(lambda value: self._document.try_on(self._edit(**{name: value})))
+        field.committed.connect(lambda value: self._set(title, **{name: value}))
+        field.dropped.connect(self._document.drop)
+
+    def _edit(self, **changes: Any) -> Any:
+        identity, role = self._document.selected or "", self._role
+        return lambda project: change_move(project, identity, role, **changes)
+
+    def _set(self, title: str, **changes: Any) -> None:
+        self._document.do(title, self._edit(**changes))
+
+    def _length_edit(self, frames: int) -> Any:
+        identity, role = self._document.selected or "", self._role
+        return lambda project: set_move_length(project, identity, role, frames)
+
+    def _stagger_edit(self, frames: float) -> Any:
+        return self._edit(stagger=float(frames / self._document.rate.fraction))
+
+    def _shuffle(self) -> None:
+        move = move_of(self._document.clip, self._role)
+        if move is not None:
+            self._set("Shuffle again", order="shuffled", seed=move.seed + 2)
+
+    def look_again(self, role: str) -> None:
+        """Show the selected layer's move of a role, or hide."""
+        self._role = role
+        clip = self._document.clip
+        move = move_of(clip, role)
+        self.setVisible(move is not None)
+        if move is None or clip is None or isinstance(clip, SoundClip):
+            return
+        spans = move_spans(clip.moves, clip.length, self._document.rate)
+        frames = spans.frames(move, self._document.rate)
+        shrunk = ", shortened to fit" if spans.shrunk else ""
+        self._name.setText(move.name or role.capitalize())
+        self._said.setText(f"{float(self._document.rate.seconds(frames)):.2f} s · {frames} frames{shrunk}")
+        self._bar.show_length(frames, clip.length, role)
+        self._length.show_value(move.length)
+        self._pieces.show_choice(move.pieces)
+        self._pieces.set_role(role)
+        self._order.setCurrentIndex(self._order.findData(move.order))
+        self._seed.setVisible(move.order == "shuffled")
+        self._pivot.setCurrentIndex(self._pivot.findData(move.pivot))
+        self._show_stagger(clip, move, frames)
+        self._piece_curve.show_curve(move.piece_curve)
+        self._sequence_curve.show_curve(move.sequence_curve)
+
+    def _show_stagger(self, clip: Clip, move: Move, frames: int) -> None:
+        several = move.pieces != "whole" and isinstance(clip, TextClip)
+        for widget in (self._stagger, self._at_once, self._order, self._sequence_curve):
+            widget.setEnabled(several)
+        count = 1
+        if isinstance(clip, TextClip):
+            _, count = subject_of(clip, self._document.project.sequence.size, None).owners(move.pieces)
+        last = int(ranks(move.order, count, move.seed).max(initial=0))
+        if move.stagger is not None:
+            stagger = float(self._document.rate.position(move.stagger))
+            at_once = max(0.0, frames / stagger - last) if stagger else 0.0
+        else:
+            at_once = move.at_once
+            stagger = frames / (last + at_once) if last + at_once else 0.0
+        self._stagger.show_value(round(stagger, 3))
+        self._at_once.show_value(round(at_once, 3))
+
+
+def _combo(name: str, choices: dict[str, str], take: Any) -> QComboBox:
+    box = QComboBox(accessibleName=name, toolTip=f"{name} of the pieces.")
+    for value, text in choices.items():
+        box.addItem(text, value)
+    box.activated.connect(lambda _: take(box.currentData()))
+    return box

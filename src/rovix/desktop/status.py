@@ -1,0 +1,50 @@
+"""The status line: what pictures cost, how many are ready, how many came late."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QTimer
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QWidget
+
+from rovix.desktop.document import Document
+from rovix.desktop.projector import Projector
+from rovix.engine.picture_service import Picture
+
+
+class Status(QWidget):
+    """Looks again a few times a second, never at each picture."""
+
+    def __init__(self, document: Document, projector: Projector) -> None:
+        super().__init__()
+        self._document, self._projector = document, projector
+        self._cost = 0.0
+        self._said = QLabel("", objectName="muted")
+        self._facts = QLabel("", objectName="muted")
+        self._facts.setToolTip(
+            "Drawing time of the last picture in ms; pictures ready; frames late since play."
+        )
+        row = QHBoxLayout(self)
+        row.setContentsMargins(14, 1, 14, 4)
+        row.addWidget(self._said, 1)
+        row.addWidget(self._facts)
+        projector.picture_shown.connect(self._shown)
+        self._timer = QTimer(self, interval=250)
+        self._timer.timeout.connect(self._look)
+        self._timer.start()
+        self._forget = QTimer(self, interval=6000, singleShot=True)
+        self._forget.timeout.connect(lambda: self._said.setText(""))
+
+    def say(self, text: str) -> None:
+        """A short note that goes by itself."""
+        self._said.setText(text)
+        self._forget.start()
+
+    def _shown(self, picture: Picture | None) -> None:
+        if picture is not None:
+            self._cost = picture.cost
+
+    def _look(self) -> None:
+        player = self._projector.player
+        late = f"   late {player.late} of {player.played}" if player.played else ""
+        count = 0 if self._document.playing else len(self._projector.ready())
+        ready = "" if self._document.playing else f"   cached {count} of {self._document.length}"
+        self._facts.setText(f"picture {self._cost:.0f} ms{ready}{late}")

@@ -1,0 +1,157 @@
+"""How clips look: by kind, with their words and their motion profile."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QFont, QFontDatabase, QLinearGradient, QPainter, QPainterPath, QPen, QPolygonF
+
+from rovix.desktop.theme import colour, font
+from rovix.model import Clip, GroundClip, GroupClip, SoundClip, StillClip, TextClip
+from rovix.model.identity import IdentityCache
+from rovix.motion import layer_motion, move_spans
+from rovix.motion.profile import motion_profile
+from rovix.text import match_face
+from rovix.time import Rate
+
+_PROFILES: IdentityCache[tuple[object, np.ndarray]] = IdentityCache()
+_SAMPLES = 241
+PROFILE_ROOM = 0.82
+"""The share of a clip's height that stands for rest; the rest above is for overshoot."""
+
+
+def clip_role(clip: Clip) -> str:
+    """The colour role of a clip's kind."""
+    if isinstance(clip, TextClip):
+        return "words"
+    if isinstance(clip, SoundClip):
+        return "sound"
+    if isinstance(clip, StillClip | GroundClip):
+        return "still"
+    return "shape" if isinstance(clip, GroupClip) else "footage"
+
+
+def profile_of(clip: TextClip, size: tuple[int, int], rate: Rate) -> np.ndarray:
+    """Heights of the motion profile, from the evaluated motion.
+
+    Kept by the words, moves and length: it is about nearness to rest, wherever rest is.
+    """
+    detail = (id(clip.moves), clip.length, size, rate)
+    moves, heights = _PROFILES.get(clip.words, lambda: _profile(clip, size, rate), detail)
+    # An id may belong to a younger tuple of moves.
+    return heights if moves is clip.moves else _profile(clip, size, rate)[1]
+
+
+def _profile(clip: TextClip, size: tuple[int, int], rate: Rate) -> tuple[object, np.ndarray]:
+    return clip.moves, motion_profile(layer_motion(clip, size, rate, None), _SAMPLES)
+
+
+def paint_clip(painter: QPainter, clip: Clip, box: QRectF, size: tuple[int, int], rate: Rate) -> None:
+    """Paint a clip into its box."""
+    painter.save()
+    shape = QPainterPath()
+    shape.addRoundedRect(box, 5, 5)
+    painter.setClipPath(shape, Qt.ClipOperation.IntersectClip)
+    painter.fillRect(box, colour(clip_role(clip)))
+    if isinstance(clip, TextClip):
+        _paint_words_clip(painter, clip, box, size, rate)
+    else:
+        _paint_named_clip(painter, clip, box)
+    painter.restore()
+
+
+def _paint_named_clip(painter: QPainter, clip: Clip, box: QRectF) -> None:
+    inside = box.adjusted(8, 3, -6, -3)
+    painter.setPen(colour("text"))
+    painter.setFont(font(0.92))
+    name = painter.fontMetrics().elidedText(
+        clip.name or "Clip", Qt.TextElideMode.ElideRight, int(max(0, inside.width()))
+    )
+    painter.drawText(inside, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop, name)
+    if isinstance(clip, SoundClip):
+        _paint_fades(painter, clip, box)
+    elif isinstance(clip, GroupClip):
+        painter.setPen(QPen(colour("text", 0.35), 1))
+        for step in (2.0, 4.0):
+            painter.drawLine(
+                QPointF(box.left() + 6, box.top() + step), QPointF(box.right() - 6, box.top() + step)
+            )
+
+
+def _paint_fades(painter: QPainter, clip: SoundClip, box: QRectF) -> None:
+    painter.setPen(QPen(colour("text", 0.55), 1.2))
+    px = box.width() / clip.length
+    if clip.fade_in:
+        painter.drawLine(box.bottomLeft(), QPointF(box.left() + clip.fade_in * px, box.top()))
+    if clip.fade_out:
+        painter.drawLine(QPointF(box.right() - clip.fade_out * px, box.top()), box.bottomRight())
+
+
+def _paint_words_clip(
+    painter: QPainter, clip: TextClip, box: QRectF, size: tuple[int, int], rate: Rate
+) -> None:
+    spans = move_spans(clip.moves, clip.length, rate)
+    px = box.width() / clip.length
+    landing = box.left() + spans.entrance * px
+    leaving = box.right() - (spans.exit + 1) * px if spans.exit else box.right()
+    points = _profile_points(clip, box, size, rate)
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(_profile_fill(box, landing, leaving))
+    painter.drawPolygon(QPolygonF([box.bottomLeft(), *points, box.bottomRight()]))
+    painter.setPen(QPen(colour("text", 0.75), 1.2))
+    painter.drawPolyline(QPolygonF(points))
+    painter.setPen(Qt.PenStyle.NoPen)
+    for x, role, present in ((landing, "entrance", spans.entrance), (leaving, "exit", spans.exit)):
+        if present:
+            painter.setBrush(colour(role))
+            painter.drawRoundedRect(QRectF(x - 2, box.bottom() - 15, 4, 15), 1.5, 1.5)
+    _paint_clip_words(painter, clip, box, landing, leaving)
+
+
+def _profile_points(clip: TextClip, box: QRectF, size: tuple[int, int], rate: Rate) -> list[QPointF]:
+    heights = profile_of(clip, size, rate)
+    # The last frame's picture stands until the clip's end.
+    last = box.right() - box.width() / clip.length
+    x = np.append(np.linspace(box.left(), max(box.left(), last), len(heights)), box.right())
+    y = (
+        box.bottom()
+        - np.clip(np.append(heights, heights[-1]), 0, 1 / PROFILE_ROOM) * box.height() * PROFILE_ROOM
+    )
+    return [QPointF(*point) for point in zip(x, y, strict=True)]
+
+
+def _profile_fill(box: QRectF, landing: float, leaving: float) -> QLinearGradient:
+    gradient = QLinearGradient(box.topLeft(), box.topRight())
+    width = max(1.0, box.width())
+    enter, leave = (landing - box.left()) / width, (leaving - box.left()) / width
+    gradient.setColorAt(0, colour("entrance", 0.85))
+    gradient.setColorAt(min(0.999, max(0.0, enter)), colour("entrance", 0.45))
+    gradient.setColorAt(min(0.999, max(0.001, enter + 0.001)), colour("still"))
+    gradient.setColorAt(max(0.001, min(0.999, leave - 0.001)), colour("still"))
+    gradient.setColorAt(max(0.002, min(1.0, leave)), colour("exit", 0.45))
+    gradient.setColorAt(1, colour("exit", 0.85) if leave < 0.999 else colour("still"))
+    return gradient
+
+
+def _paint_clip_words(painter: QPainter, clip: TextClip, box: QRectF, landing: float, leaving: float) -> None:
+    left = landing + 8 if leaving - landing > 60 else box.left() + 8
+    room = QRectF(left, box.top() + 2, max(0.0, box.right() - left - 6), box.height() - 4)
+    painter.setFont(words_font(clip.words.family, clip.words.weight, round(box.height() * 0.46)))
+    painter.setPen(colour("text"))
+    text = clip.words.text.replace("\n", " ").strip() or "No words yet"
+    shown = painter.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, int(room.width()))
+    painter.drawText(room, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, shown)
+
+
+@lru_cache(maxsize=256)
+def words_font(family: str, weight: int, px: int) -> QFont:
+    """A layer's own face for the interface, loaded from the file that draws it."""
+    key = match_face(family, weight).face.key
+    number = QFontDatabase.addApplicationFont(key.path)
+    names = QFontDatabase.applicationFontFamilies(number) if number >= 0 else []
+    made = QFont(names[0] if names else font().family())
+    made.setPixelSize(max(8, px))
+    made.setWeight(QFont.Weight(min(1000, max(1, weight))))
+    return made

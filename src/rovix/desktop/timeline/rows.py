@@ -1,0 +1,48 @@
+"""Which track is drawn where: pictures from the highest down, then sounds."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from rovix.desktop.timeline.scale import RULER
+from rovix.model import Project
+
+HEIGHT = {"picture": 35, "sound": 28}
+GAP = 3
+
+
+@dataclass(frozen=True, slots=True)
+class Row:
+    """Track number `track` from `top` for `height` px."""
+
+    track: int
+    top: int
+    height: int
+
+    @property
+    def bottom(self) -> int:
+        return self.top + self.height
+
+
+def rows_of(project: Project, scroll: int = 0) -> list[Row]:
+    """The rows from the top down, moved up by `scroll` px."""
+    tracks = project.sequence.tracks
+    pictures = [number for number in reversed(range(len(tracks))) if tracks[number].kind == "picture"]
+    sounds = [number for number in range(len(tracks)) if tracks[number].kind == "sound"]
+    rows, top = [], RULER + GAP - scroll
+    for number in [*pictures, *sounds]:
+        height = HEIGHT[tracks[number].kind]
+        rows.append(Row(number, top, height))
+        top += height + GAP
+    return rows
+
+
+def content_height(project: Project) -> int:
+    """Px that all rows need below the ruler."""
+    rows = rows_of(project)
+    return rows[-1].bottom - RULER if rows else 0
+
+
+def row_at(rows: list[Row], y: float) -> Row | None:
+    """The row under a y, or None."""
+    return next((row for row in rows if row.top <= y < row.bottom), None)

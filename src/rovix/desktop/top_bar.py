@@ -1,0 +1,73 @@
+"""The top bar: name and unsaved mark, menus, the sequence's facts, undo and redo, export."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenuBar, QPushButton, QToolButton, QWidget
+
+from rovix.desktop.theme import icon
+from rovix.time import timecode
+
+if TYPE_CHECKING:
+    from rovix.desktop.window import Window
+
+
+class TopBar(QWidget):
+    """Follows the document's file and history."""
+
+    def __init__(self, window: Window, menus: QMenuBar) -> None:
+        super().__init__()
+        self._window = window
+        self._name = QLabel("")
+        self._facts = QLabel(
+            "", objectName="muted", toolTip="The sequence: size in px, frames per second, length."
+        )
+        self._undo = self._tool("undo", "undo")
+        self._redo = self._tool("redo", "redo")
+        export = QPushButton("Export", objectName="primary", toolTip="Write the video (Ctrl+E).")
+        export.clicked.connect(lambda: window.run("export"))
+        row = QHBoxLayout(self)
+        row.setContentsMargins(14, 6, 12, 2)
+        row.setSpacing(10)
+        row.addWidget(QLabel("Rovix", objectName="mark"))
+        menus.setSizePolicy(menus.sizePolicy().Policy.Maximum, menus.sizePolicy().Policy.Preferred)
+        row.addWidget(menus)
+        row.addStretch(1)
+        row.addWidget(self._name)
+        row.addWidget(self._facts)
+        row.addStretch(1)
+        row.addWidget(self._undo)
+        row.addWidget(self._redo)
+        row.addWidget(export)
+        document = window.document
+        document.file_changed.connect(self.look_again)
+        document.project_changed.connect(self.look_again)
+        self.look_again()
+
+    def _tool(self, picture: str, command: str) -> QToolButton:
+        button = QToolButton(accessibleName=command.capitalize())
+        button.setIcon(icon(picture, "text"))
+        button.clicked.connect(lambda: self._window.run(command))
+        return button
+
+    def look_again(self) -> None:
+        document = self._window.document
+        history = document.history
+        mark = " •" if history.is_changed else ""
+        self._name.setText(f"{document.name}{mark}")
+        self._name.setToolTip(
+            f"{document.path or 'Not saved in a file yet'}{': unsaved changes' if mark else ''}"
+        )
+        self._name.setTextFormat(Qt.TextFormat.PlainText)
+        sequence = document.project.sequence
+        length = timecode(sequence.length, document.rate)
+        self._facts.setText(f"{sequence.size[0]} × {sequence.size[1]}   {document.rate.label} fps   {length}")
+        for button, title, word in (
+            (self._undo, history.undo_title, "Undo"),
+            (self._redo, history.redo_title, "Redo"),
+        ):
+            button.setEnabled(title is not None)
+            keys = "Ctrl+Z" if word == "Undo" else "Ctrl+Shift+Z"
+            button.setToolTip(f"{word}: {title} ({keys})" if title else f"Nothing to {word.lower()}")

@@ -1,0 +1,91 @@
+"""From px of the frame to px of the viewer and back; what a pointer grabs."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import atan2, degrees, hypot
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF
+
+from rovix.motion.quads import LayerQuads
+
+MARGIN = 34
+GRAB = 9.0
+STALK = 26.0
+
+
+@dataclass(frozen=True, slots=True)
+class View:
+    """The frame of `size` px drawn at `scale` with its top left corner at (left, top)."""
+
+    size: tuple[int, int]
+    scale: float
+    left: float
+    top: float
+
+    def to_view(self, x: float, y: float) -> QPointF:
+        return QPointF(self.left + x * self.scale, self.top + y * self.scale)
+
+    def to_frame(self, point: QPointF) -> tuple[float, float]:
+        return (point.x() - self.left) / self.scale, (point.y() - self.top) / self.scale
+
+    @property
+    def frame(self) -> QRectF:
+        return QRectF(self.left, self.top, self.size[0] * self.scale, self.size[1] * self.scale)
+
+
+def fitted_view(size: tuple[int, int], width: int, height: int) -> View:
+    """The whole frame in the middle of a viewer, with some apron around it."""
+    scale = max(0.02, min((width - 2 * MARGIN) / size[0], (height - 2 * MARGIN) / size[1]))
+    return View(size, scale, (width - size[0] * scale) / 2, (height - size[1] * scale) / 2)
+
+
+@dataclass(frozen=True, slots=True)
+class Grab:
+    """What is grabbed: `kind` is move, scale or turn."""
+
+    kind: str
+    corner: int = -1
+
+
+def turn_handle(view: View, quads: LayerQuads) -> QPointF | None:
+    """The place of the turning handle: above the middle of the top edge, away from the box."""
+    corners = [view.to_view(*corner) for corner in quads.rest.tolist()]
+    if not np.all(np.isfinite(quads.rest)):
+        return None
+    top = (corners[0] + corners[1]) / 2
+    bottom = (corners[2] + corners[3]) / 2
+    way = top - bottom
+    length = hypot(way.x(), way.y())
+    return top + way * (STALK / length) if length > 1 else top - QPointF(0, STALK)
+
+
+def grab_at(view: View, quads: LayerQuads, point: QPointF) -> Grab | None:
+    """What of a selected layer lies under a point of the viewer."""
+    handle = turn_handle(view, quads)
+    if handle is None:
+        return None
+    if _near(handle, point):
+        return Grab("turn")
+    for number, corner in enumerate(quads.rest.tolist()):
+        if _near(view.to_view(*corner), point):
+            return Grab("scale", number)
+    return None
+
+
+def _near(one: QPointF, other: QPointF) -> bool:
+    return hypot(one.x() - other.x(), one.y() - other.y()) <= GRAB
+
+
+def turned_by(pivot: QPointF, start: QPointF, now: QPointF) -> float:
+    """Degrees clockwise that the pointer went round a pivot, within half a turn."""
+    before, after = start - pivot, now - pivot
+    angle = degrees(atan2(after.y(), after.x()) - atan2(before.y(), before.x()))
+    return (angle + 180) % 360 - 180
+
+
+def scaled_by(pivot: QPointF, start: QPointF, now: QPointF) -> float:
+    """How many times farther from a pivot the pointer is now."""
+    before, after = start - pivot, now - pivot
+    return hypot(after.x(), after.y()) / max(4.0, hypot(before.x(), before.y()))

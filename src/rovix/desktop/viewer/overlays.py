@@ -1,0 +1,149 @@
+"""What is drawn over the picture: safe areas, ghosts and parked words, the selection, the caret."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import numpy as np
+from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
+from PySide6.QtGui import QPainter, QPainterPath, QPen, QPolygonF
+
+from rovix.desktop.document import Document
+from rovix.desktop.theme import colour
+from rovix.desktop.viewer.geometry import View, turn_handle
+from rovix.desktop.viewer.outlines import layer_outline
+from rovix.desktop.viewer.safe_areas import ACTION, TITLE, safe_rect
+from rovix.desktop.viewer.words_editor import WordsEditor
+from rovix.model import TextClip
+from rovix.motion.quads import LayerQuads
+
+
+class Overlays:
+    """Draws over one picture; `quads_of` gives the quads that came with it."""
+
+    def __init__(
+        self,
+        painter: QPainter,
+        view: View,
+        document: Document,
+        quads_of: Callable[[str | None], LayerQuads | None],
+    ) -> None:
+        self._painter, self._view, self._document = painter, view, document
+        self._quads_of = quads_of
+
+    def safe_areas(self) -> None:
+        """The frames of safe action and of safe words."""
+        for share in (ACTION, TITLE):
+            left, top, right, bottom = safe_rect(self._view.size, share)
+            self._painter.setPen(QPen(colour("text", 0.45), 1, Qt.PenStyle.DashLine))
+            self._painter.drawRect(QRectF(self._view.to_view(left, top), self._view.to_view(right, bottom)))
+
+    def parked_words(self, widget: QRectF, ghost: bool) -> None:
+        """Words beyond the frame, and the ghost of the selected words' rest when they are away."""
+        apron = QPainterPath()
+        apron.addRect(widget)
+        frame = QPainterPath()
+        frame.addRect(self._view.frame)
+        for clip in self._words_here():
+            if ghost and clip.id == self._document.selected and self._is_away(clip.id):
+                self._ghost(clip)
+            if self._reaches_out(clip.id):
+                self._painter.save()
+                self._painter.setClipPath(apron.subtracted(frame))
+                self._to_frame()
+                self._painter.fillPath(self._outline(clip, rest=False), colour("text", 0.28))
+                self._painter.restore()
+
+    def selection(self, quads: LayerQuads, handles: bool) -> None:
+        """The selected layer's box at rest, with its handles and pivot."""
+        if not np.all(np.isfinite(quads.rest)):
+            return
+        painter = self._painter
+        corners = [self._view.to_view(*corner) for corner in quads.rest.tolist()]
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(QPen(colour("text"), 1.4))
+        painter.drawPolygon(QPolygonF(corners))
+        if handles:
+            self._handles(quads, corners)
+
+    def editor(self, editor: WordsEditor, caret: bool) -> None:
+        """The selected letters and the caret."""
+        painter = self._painter
+        painter.save()
+        self._to_frame()
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(colour("accent", 0.4))
+        for shape in editor.selected_shapes():
+            painter.drawPolygon(shape)
+        line = editor.caret_line() if caret else None
+        if line is not None:
+            for width, role in ((4.0, "ground"), (2.0, "accent")):
+                painter.setPen(_even_pen(role, 1.0, width))
+                painter.drawLine(*line)
+        painter.restore()
+
+    def _handles(self, quads: LayerQuads, corners: list[QPointF]) -> None:
+        painter = self._painter
+        handle = turn_handle(self._view, quads)
+        if handle is not None:
+            painter.drawLine(QLineF((corners[0] + corners[1]) / 2, handle))
+            painter.setBrush(colour("accent"))
+            painter.drawEllipse(handle, 5, 5)
+        painter.setBrush(colour("ground"))
+        for corner in corners:
+            painter.drawEllipse(corner, 5, 5)
+        pivot = self._view.to_view(*quads.pivot.tolist())
+        for way in (QPointF(6, 0), QPointF(0, 6)):
+            painter.drawLine(QLineF(pivot - way, pivot + way))
+
+    def _ghost(self, clip: TextClip) -> None:
+        self._painter.save()
+        self._to_frame()
+        pen = _even_pen("text", 0.5, 1.2)
+        pen.setStyle(Qt.PenStyle.DashLine)
+        self._painter.setPen(pen)
+        self._painter.drawPath(self._outline(clip, rest=True))
+        self._painter.restore()
+
+    def _to_frame(self) -> None:
+        """Take px of the frame from here on."""
+        self._painter.translate(self._view.left, self._view.top)
+        self._painter.scale(self._view.scale, self._view.scale)
+
+    def _words_here(self) -> list[TextClip]:
+        document = self._document
+        return [
+            clip
+            for track in document.project.sequence.tracks
+            if not track.hidden
+            for clip in track.clips
+            if isinstance(clip, TextClip) and document.playhead in clip.span
+        ]
+
+    def _outline(self, clip: TextClip, rest: bool) -> QPainterPath:
+        document = self._document
+        return layer_outline(document.picture_project, clip, document.playhead - clip.start, rest)
+
+    def _is_away(self, identity: str) -> bool:
+        """Whether nothing of a layer is to be seen in the frame."""
+        quads = self._quads_of(identity)
+        if quads is None:
+            return False
+        if not len(quads.pieces) or not np.all(np.isfinite(quads.pieces)):
+            return True
+        low, high = quads.pieces.min(axis=1), quads.pieces.max(axis=1)
+        return bool(np.all(np.any(low > self._view.size, axis=1) | np.any(high < 0, axis=1)))
+
+    def _reaches_out(self, identity: str) -> bool:
+        quads = self._quads_of(identity)
+        if quads is None or not len(quads.pieces):
+            return False
+        corners = quads.pieces[np.isfinite(quads.pieces).all(axis=(1, 2))].reshape(-1, 2)
+        return bool(len(corners)) and bool(np.any(corners < 0) or np.any(corners > self._view.size))
+
+
+def _even_pen(role: str, alpha: float, width: float) -> QPen:
+    """A pen of so many px on screen, however the picture is zoomed."""
+    pen = QPen(colour(role, alpha), width)
+    pen.setCosmetic(True)
+    return pen

@@ -1,0 +1,445 @@
+"""The viewer: shows the picture that the service drew, and lets hands work on it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, QTimer, Signal
+from PySide6.QtGui import (
+    QImage,
+    QInputMethodEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+    QResizeEvent,
+    QWheelEvent,
+)
+from PySide6.QtWidgets import QWidget
+
+from rovix.desktop.document import Document
+from rovix.desktop.theme import colour, font
+from rovix.desktop.viewer.geometry import (
+    Grab,
+    View,
+    fitted_view,
+    grab_at,
+    scaled_by,
+    turned_by,
+)
+from rovix.desktop.viewer.overlays import Overlays
+from rovix.desktop.viewer.words_editor import WordsEditor
+from rovix.edit import change_place, place_value
+from rovix.engine.picture_service import Picture
+from rovix.model import SoundClip, TextClip
+from rovix.motion.quads import LayerQuads, layer_at
+
+_ZOOMS = (0.1, 8.0)
+_NUDGES = {
+    Qt.Key.Key_Left: (-1, 0),
+    Qt.Key.Key_Right: (1, 0),
+    Qt.Key.Key_Up: (0, -1),
+    Qt.Key.Key_Down: (0, 1),
+}
+
+
+@dataclass
+class _Drag:
+    grab: Grab
+    start: QPointF
+    pivot: QPointF
+    values: dict[str, float]
+    moved: bool = False
+
+
+class Viewer(QWidget):
+    """Select by click, move, scale and turn by handles, double-click to edit the words in place."""
+
+    zoom_changed = Signal(float)
+    wants_size = Signal(int, int)
+    editing_changed = Signal(bool)
+
+    def __init__(self, document: Document) -> None:
+        super().__init__()
+        self._document = document
+        self._picture: Picture | None = None
+        self._image: QImage | None = None
+        self._zoom: float | None = None
+        self._offset = QPointF(0, 0)
+        self._drag: _Drag | None = None
+        self._pan: QPointF | None = None
+        self.editor: WordsEditor | None = None
+        self.show_safe, self.show_ghost = True, True
+        self.setMouseTracking(True)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAttribute(Qt.WidgetAttribute.WA_InputMethodEnabled)
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
+        self.setMinimumSize(320, 180)
+        self.setAccessibleName("Viewer")
+        self.setAccessibleDescription(
+            "The picture at the playhead. Arrow keys move the selected layer by 1 px."
+        )
+        self._wink = QTimer(self, interval=530)
+        self._wink.timeout.connect(self._turn_caret)
+        self._caret_on = True
+        document.selection_changed.connect(self._selection_changed)
+        document.project_changed.connect(self.update)
+
+    def sizeHint(self) -> QSize:
+        return QSize(680, 380)
+
+    # What is shown
+
+    def show_picture(self, picture: Picture | None) -> None:
+        """Put a picture up; its pixels are wrapped, not copied. None lets go of the last."""
+        self._picture, self._image = picture, None
+        if picture is not None and picture.pixels is not None:
+            height, width = picture.pixels.shape[:2]
+            self._image = QImage(
+                picture.pixels.data, width, height, width * 4, QImage.Format.Format_ARGB32_Premultiplied
+            )
+        self.update()
+
+    @property
+    def view(self) -> View:
+        size = self._document.project.sequence.size
+        if self._zoom is None:
+            return fitted_view(size, self.width(), self.height())
+        left = (self.width() - size[0] * self._zoom) / 2 + self._offset.x()
+        top = (self.height() - size[1] * self._zoom) / 2 + self._offset.y()
+        return View(size, self._zoom, left, top)
+
+    def fit(self) -> None:
+        """Show the whole frame."""
+        self._zoom, self._offset = None, QPointF(0, 0)
+        self._view_changed()
+
+    def zoom_to(self, scale: float, at: QPointF | None = None) -> None:
+        """Show the frame at a scale (1 is a px for a px), keeping the point under the mouse."""
+        scale = min(max(scale, _ZOOMS[0]), _ZOOMS[1])
+        at = at or QPointF(self.width() / 2, self.height() / 2)
+        under = self.view.to_frame(at)
+        self._zoom = scale
+        self._offset = QPointF(0, 0)
+        self._offset = at - self.view.to_view(*under)
+        self._view_changed()
+
+    def _view_changed(self) -> None:
+        self.zoom_changed.emit(self.view.scale)
+        self._ask_size()
+        self.update()
+
+    def _ask_size(self) -> None:
+        """The picture is drawn as large as it is shown, never larger than the sequence."""
+        size = self._document.project.sequence.size
+        share = min(1.0, self.view.scale * self.devicePixelRatioF())
+        width, height = (max(16, round(side * share / 2) * 2) for side in size)
+        self.wants_size.emit(width, height)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        self._view_changed()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), colour("surround"))
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        view = self.view
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, self._is_scaled(view))
+        if self._image is not None:
+            painter.drawImage(view.frame, self._image)
+        elif self._picture is not None and self._picture.error:
+            self._paint_error(painter, view, self._picture.error)
+        painter.setPen(QPen(colour("frame_edge"), 1))
+        painter.drawRect(view.frame)
+        if not self._document.playing:
+            self._paint_overlays(painter, view)
+        painter.end()
+
+    def _is_scaled(self, view: View) -> bool:
+        return (
+            self._image is None
+            or abs(self._image.width() - view.frame.width() * self.devicePixelRatioF()) > 1
+        )
+
+    def _paint_error(self, painter: QPainter, view: View, error: str) -> None:
+        painter.fillRect(view.frame, colour("panel"))
+        painter.setPen(colour("problem"))
+        painter.setFont(font(1.0))
+        inside = view.frame.adjusted(20, 20, -20, -20)
+        painter.drawText(inside, Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, error)
+
+    def _paint_overlays(self, painter: QPainter, view: View) -> None:
+        overlays = Overlays(painter, view, self._document, self._quads_of)
+        if self.show_safe:
+            overlays.safe_areas()
+        if self.editor is None:
+            overlays.parked_words(QRectF(self.rect()), self.show_ghost)
+        quads = self._quads()
+        if quads is not None:
+            overlays.selection(quads, handles=self.editor is None)
+        if self.editor is not None:
+            overlays.editor(self.editor, self._caret_on)
+
+    def _quads_of(self, identity: str | None) -> LayerQuads | None:
+        quads = self._picture.quads if self._picture is not None else ()
+        return next((layer for layer in quads if layer.id == identity), None)
+
+    def _quads(self) -> LayerQuads | None:
+        return self._quads_of(self._document.selected)
+
+    # Hands
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        point = event.position()
+        if event.button() == Qt.MouseButton.MiddleButton:
+            self._pan = point - self._offset
+            return
+        if event.button() != Qt.MouseButton.LeftButton or self._document.playing:
+            return
+        if self.editor is not None:
+            if self._hit(point) == self.editor.clip_id or self._near_editor(point):
+                self.editor.press(
+                    self.view.to_frame(point), bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+                )
+                self._wake_caret()
+                return
+            self.finish_words()
+        quads = self._quads()
+        grab = grab_at(self.view, quads, point) if quads is not None else None
+        if grab is None:
+            self._document.select(self._hit(point))
+            grab = Grab("move") if self._document.selected is not None else None
+        if grab is not None:
+            self._begin(grab, point)
+
+    def _near_editor(self, point: QPointF) -> bool:
+        quads = self._quads()
+        if quads is None or not np.all(np.isfinite(quads.rest)):
+            return False
+        corners = QPolygonF([self.view.to_view(*corner) for corner in quads.rest.tolist()])
+        return corners.boundingRect().adjusted(-20, -20, 20, 20).contains(point)
+
+    def _hit(self, point: QPointF) -> str | None:
+        quads = self._picture.quads if self._picture is not None else ()
+        grounds = {
+            clip.id
+            for track in self._document.project.sequence.tracks
+            if track.locked
+            for clip in track.clips
+        }
+        return layer_at(tuple(q for q in quads if q.id not in grounds), self.view.to_frame(point))
+
+    def _begin(self, grab: Grab, point: QPointF) -> None:
+        clip = self._document.clip
+        quads = self._quads()
+        if clip is None or isinstance(clip, SoundClip) or quads is None:
+            return
+        frame = self._document.clip_frame
+        names = ("x", "y", "scale_x", "scale_y", "turn")
+        values = {name: place_value(clip.place, name, frame) for name in names}
+        self._drag = _Drag(grab, point, self.view.to_view(*quads.pivot.tolist()), values)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        point = event.position()
+        if self._pan is not None:
+            if self._zoom is None:
+                self._zoom = self.view.scale
+            self._offset = point - self._pan
+            self._view_changed()
+        elif self.editor is not None and event.buttons() & Qt.MouseButton.LeftButton:
+            self.editor.press(self.view.to_frame(point), True)
+            self.update()
+        elif self._drag is not None:
+            self._dragged(point, event.modifiers())
+        else:
+            self._show_cursor(point)
+
+    def _dragged(self, point: QPointF, modifiers: Qt.KeyboardModifier) -> None:
+        drag = self._drag
+        assert drag is not None
+        if not drag.moved and (point - drag.start).manhattanLength() < 3:
+            return
+        drag.moved = True
+        shift = bool(modifiers & Qt.KeyboardModifier.ShiftModifier)
+        values = _dragged_values(drag, point, self.view.scale, shift)
+        identity, frame = self._document.selected, self._document.clip_frame
+        assert identity is not None
+        self._document.try_on(lambda project: change_place(project, identity, frame, **values))
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        self._pan = None
+        drag, self._drag = self._drag, None
+        if drag is not None and drag.moved:
+            names = {"move": "Move", "scale": "Scale", "turn": "Turn"}
+            clip = self._document.clip
+            self._document.keep(f"{names[drag.grab.kind]} {clip.name if clip else 'layer'}")
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        if event.button() != Qt.MouseButton.LeftButton:
+            return
+        if self.editor is not None:
+            self.editor.select_word()
+            self.update()
+            return
+        hit = self._hit(event.position())
+        if hit is not None:
+            self._document.select(hit)
+            self.edit_words(event.position())
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        turns = event.angleDelta().y() / 120
+        self.zoom_to(self.view.scale * 1.15**turns, event.position())
+
+    def _show_cursor(self, point: QPointF) -> None:
+        quads = self._quads()
+        grab = grab_at(self.view, quads, point) if quads is not None and self.editor is None else None
+        if grab is not None:
+            shape = (
+                Qt.CursorShape.PointingHandCursor if grab.kind == "turn" else Qt.CursorShape.SizeFDiagCursor
+            )
+        elif self.editor is not None:
+            shape = Qt.CursorShape.IBeamCursor
+        elif self._hit(point) is not None:
+            shape = Qt.CursorShape.SizeAllCursor
+        else:
+            shape = Qt.CursorShape.ArrowCursor
+        self.setCursor(shape)
+
+    # Words
+
+    def edit_words(self, at: QPointF | None = None) -> None:
+        """Edit the selected text layer's words in place."""
+        clip = self._document.clip
+        if not isinstance(clip, TextClip) or self.editor is not None:
+            return
+        if self._document.playhead not in clip.span:
+            self._document.seek(clip.start)
+        self.editor = WordsEditor(self._document, clip)
+        if at is not None:
+            self.editor.press(self.view.to_frame(at), False)
+        else:
+            self.editor.anchor = 0
+        self.setFocus()
+        self._wake_caret()
+        self._wink.start()
+        self.editing_changed.emit(True)
+
+    def finish_words(self) -> None:
+        """Keep the words and stop editing."""
+        self._end_editor(keep=True)
+
+    def _end_editor(self, keep: bool) -> None:
+        editor, self.editor = self.editor, None
+        if editor is None:
+            return
+        self._wink.stop()
+        if keep:
+            editor.finish()
+        else:
+            editor.cancel()
+        self.editing_changed.emit(False)
+        self.update()
+
+    def _selection_changed(self) -> None:
+        if self.editor is not None and self._document.selected != self.editor.clip_id:
+            self._end_editor(keep=True)
+        self.update()
+
+    def _turn_caret(self) -> None:
+        self._caret_on = not self._caret_on
+        self.update()
+
+    def _wake_caret(self) -> None:
+        self._caret_on = True
+        self._wink.start()
+        self.update()
+
+    def event(self, event: QEvent) -> bool:
+        # While words are typed, letters are words and not shortcuts; arrows move the selection.
+        if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
+            moving = event.key() in _NUDGES and self._document.clip is not None and not _has_control(event)
+            if self.editor is not None or (moving and not isinstance(self._document.clip, SoundClip)):
+                event.accept()
+                return True
+        return super().event(event)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Escape:
+            self._escape()
+        elif self.editor is not None:
+            if self.editor.key(event):
+                self._wake_caret()
+        elif event.key() in _NUDGES and not _has_control(event):
+            self._nudge(event)
+        else:
+            super().keyPressEvent(event)
+
+    def _escape(self) -> None:
+        if self.editor is not None:
+            self._end_editor(keep=False)
+        elif self._drag is not None:
+            self._drag = None
+            self._document.drop()
+        else:
+            self._document.select(None)
+
+    def _nudge(self, event: QKeyEvent) -> None:
+        clip, frame = self._document.clip, self._document.clip_frame
+        if clip is None or isinstance(clip, SoundClip):
+            event.ignore()
+            return
+        step = 10 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1
+        dx, dy = _NUDGES[Qt.Key(event.key())]
+        x, y = (place_value(clip.place, name, frame) for name in ("x", "y"))
+        identity = clip.id
+        self._document.do(
+            f"Move {clip.name}", lambda p: change_place(p, identity, frame, x=x + dx * step, y=y + dy * step)
+        )
+
+    def focusOutEvent(self, event: Any) -> None:
+        if self.editor is not None and event.reason() not in (
+            Qt.FocusReason.PopupFocusReason,
+            Qt.FocusReason.ActiveWindowFocusReason,
+        ):
+            self.finish_words()
+        super().focusOutEvent(event)
+
+    def inputMethodEvent(self, event: QInputMethodEvent) -> None:
+        if self.editor is not None:
+            self.editor.commit_text(event)
+            self._wake_caret()
+
+    def inputMethodQuery(self, query: Qt.InputMethodQuery) -> Any:
+        if self.editor is not None and query == Qt.InputMethodQuery.ImCursorRectangle:
+            line = self.editor.caret_line()
+            if line is not None:
+                return QRectF(*(self.view.to_view(p.x(), p.y()) for p in line)).toRect()
+        return super().inputMethodQuery(query)
+
+
+def _has_control(event: QKeyEvent) -> bool:
+    return bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
+
+
+def _dragged_values(drag: _Drag, point: QPointF, scale: float, shift: bool) -> dict[str, float]:
+    """The channels of a place after a drag from its start to a point of the viewer."""
+    values = drag.values
+    if drag.grab.kind == "move":
+        way = (point - drag.start) / scale
+        dx, dy = way.x(), way.y()
+        if shift:
+            dx, dy = (dx, 0.0) if abs(dx) >= abs(dy) else (0.0, dy)
+        return {"x": round(values["x"] + dx, 2), "y": round(values["y"] + dy, 2)}
+    if drag.grab.kind == "turn":
+        turn = values["turn"] + turned_by(drag.pivot, drag.start, point)
+        return {"turn": round(turn / 15) * 15.0 if shift else round(turn, 1)}
+    factor = scaled_by(drag.pivot, drag.start, point)
+    if shift:
+        way = point - drag.start
+        name = "scale_x" if abs(way.x()) >= abs(way.y()) else "scale_y"
+        return {name: round(values[name] * factor, 4)}
+    return {name: round(values[name] * factor, 4) for name in ("scale_x", "scale_y")}

@@ -1,0 +1,211 @@
+"""Editing words in the picture: the caret, the selection, typing. Qt draws only these."""
+
+from __future__ import annotations
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QGuiApplication, QInputMethodEvent, QKeyEvent, QKeySequence, QTransform
+
+from rovix.desktop.document import Document
+from rovix.edit import change_words
+from rovix.model import TextClip
+from rovix.motion import Scene
+from rovix.motion.evaluate import world_of
+from rovix.motion.transform import projected
+from rovix.text import Layout, lay_out
+from rovix.text.caret import caret_at, index_at, line_of, selection_boxes, step, step_line
+from rovix.text.segments import starts, words
+
+
+class WordsEditor:
+    """One text layer under the caret. Its moves are suspended; typing is a draft until :meth:`finish`."""
+
+    def __init__(self, document: Document, clip: TextClip) -> None:
+        self._document, self._id = document, clip.id
+        self._first = clip.words.text
+        self.text = clip.words.text
+        self.caret = self.anchor = len(self.text)
+        self.preedit = ""
+        self._steps: list[tuple[str, int]] = []
+        document.suspend(clip.id)
+
+    @property
+    def clip_id(self) -> str:
+        return self._id
+
+    def finish(self) -> None:
+        """Keep what was typed as one step."""
+        self.preedit = ""
+        document = self._document
+        document.drop()
+        document.suspend(None)
+        if self.text != self._first:
+            document.do("Change the words", lambda p: change_words(p, self._id, text=self.text))
+
+    def cancel(self) -> None:
+        """Forget what was typed."""
+        self._document.drop()
+        self._document.suspend(None)
+
+    def layout(self) -> Layout | None:
+        clip = self._document.clip
+        return lay_out(clip.words) if isinstance(clip, TextClip) else None
+
+    def caret_line(self) -> tuple[QPointF, QPointF] | None:
+        """Both ends of the caret in px of the frame."""
+        layout = self.layout()
+        if layout is None:
+            return None
+        x, top, _, bottom = caret_at(layout, min(self.caret + len(self.preedit), len(layout.text)))
+        to_frame = self._to_frame()
+        return to_frame.map(QPointF(x, top)), to_frame.map(QPointF(x, bottom))
+
+    def selected_shapes(self) -> list[object]:
+        """The selected letters' boxes as polygons in px of the frame."""
+        layout = self.layout()
+        if layout is None or self.caret == self.anchor:
+            return []
+        low, high = sorted((self.caret, self.anchor))
+        to_frame = self._to_frame()
+        return [to_frame.map(_polygon(box)) for box in selection_boxes(layout, low, high)]
+
+    def press(self, point: tuple[float, float], extend: bool) -> None:
+        """Put the caret at a point of the frame."""
+        layout = self.layout()
+        inverse, usable = self._to_frame().inverted()
+        if layout is None or not usable:
+            return
+        place = inverse.map(QPointF(*point))
+        self.caret = index_at(layout, place.x(), place.y())
+        if not extend:
+            self.anchor = self.caret
+
+    def select_word(self) -> None:
+        """Select the word at the caret."""
+        parts = words(self.text)
+        for start, part in zip(starts(parts), parts, strict=True):
+            if start <= self.caret < start + len(part) or start + len(part) == len(self.text):
+                self.anchor, self.caret = start, start + len(part)
+                return
+
+    def key(self, event: QKeyEvent) -> bool:
+        """Handle a key; False when it is none of the editor's."""
+        if event.matches(QKeySequence.StandardKey.SelectAll):
+            self.anchor, self.caret = 0, len(self.text)
+        elif event.matches(QKeySequence.StandardKey.Copy):
+            self._copy()
+        elif event.matches(QKeySequence.StandardKey.Cut):
+            self._copy()
+            self._replace("")
+        elif event.matches(QKeySequence.StandardKey.Paste):
+            self._replace(QGuiApplication.clipboard().text().replace("\r\n", "\n"))
+        elif event.matches(QKeySequence.StandardKey.Undo):
+            self._undo()
+        else:
+            return self._plain_key(event)
+        return True
+
+    def commit_text(self, event: QInputMethodEvent) -> None:
+        """Take what an input method has composed, and show what it is composing."""
+        if event.commitString():
+            self.preedit = ""
+            self._replace(event.commitString())
+        self.preedit = event.preeditString()
+        self._show()
+
+    def _plain_key(self, event: QKeyEvent) -> bool:
+        extend = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+        by_word = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
+        key = event.key()
+        if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self._replace("\n")
+        elif key in (Qt.Key.Key_Backspace, Qt.Key.Key_Delete):
+            self._erase(-1 if key == Qt.Key.Key_Backspace else 1, by_word)
+        elif key in _WAYS:
+            self._go(key, extend, by_word)
+        elif event.text() and event.text().isprintable() and not by_word:
+            self._replace(event.text())
+        else:
+            return False
+        return True
+
+    def _go(self, key: Qt.Key, extend: bool, by_word: bool) -> None:
+        layout = self.layout()
+        if layout is None:
+            return
+        line = layout.lines[line_of(layout, self.caret)]
+        if key == Qt.Key.Key_Home:
+            self.caret = 0 if by_word else line.start
+        elif key == Qt.Key.Key_End:
+            self.caret = len(self.text) if by_word else line.end
+        elif key in (Qt.Key.Key_Up, Qt.Key.Key_Down):
+            self.caret = step_line(layout, self.caret, -1 if key == Qt.Key.Key_Up else 1)
+        else:
+            way = -1 if key == Qt.Key.Key_Left else 1
+            self.caret = self._next_word(way) if by_word else step(layout, self.caret, way)
+        if not extend:
+            self.anchor = self.caret
+
+    def _next_word(self, way: int) -> int:
+        edges = [*starts(words(self.text)), len(self.text)]
+        if way > 0:
+            return next((edge for edge in edges if edge > self.caret), edges[-1])
+        return next((edge for edge in reversed(edges) if edge < self.caret), 0)
+
+    def _erase(self, way: int, by_word: bool) -> None:
+        layout = self.layout()
+        if self.caret == self.anchor and layout is not None:
+            self.anchor = self._next_word(way) if by_word else step(layout, self.caret, way)
+        self._replace("")
+
+    def _replace(self, text: str) -> None:
+        low, high = sorted((self.caret, self.anchor))
+        self._steps.append((self.text, self.caret))
+        self.text = self.text[:low] + text + self.text[high:]
+        self.caret = self.anchor = low + len(text)
+        self._show()
+
+    def _undo(self) -> None:
+        if self._steps:
+            self.text, self.caret = self._steps.pop()
+            self.anchor = self.caret
+            self._show()
+
+    def _copy(self) -> None:
+        low, high = sorted((self.caret, self.anchor))
+        if low < high:
+            QGuiApplication.clipboard().setText(self.text[low:high])
+
+    def _show(self) -> None:
+        shown = self.text[: self.caret] + self.preedit + self.text[self.caret :]
+
+        self._document.typing = True
+        self._document.try_on(lambda project: change_words(project, self._id, text=shown))
+
+    def _to_frame(self) -> QTransform:
+        document = self._document
+        clip = document.clip
+        assert isinstance(clip, TextClip)
+        project = document.picture_project
+        scene = Scene.of(project)
+        state = scene.state(clip, np.array([float(document.clip_frame)]))
+        world = world_of(scene, project.sequence.tracks, clip, document.playhead)
+        matrix = projected(world @ state.layer[0], scene.size)
+        return QTransform(*(float(value) for value in matrix.T.reshape(9)))
+
+
+_WAYS = (
+    Qt.Key.Key_Left,
+    Qt.Key.Key_Right,
+    Qt.Key.Key_Up,
+    Qt.Key.Key_Down,
+    Qt.Key.Key_Home,
+    Qt.Key.Key_End,
+)
+
+
+def _polygon(box: tuple[float, float, float, float]):  # type: ignore[no-untyped-def]
+    from PySide6.QtGui import QPolygonF
+
+    left, top, right, bottom = box
+    return QPolygonF(QRectF(left, top, right - left, bottom - top))

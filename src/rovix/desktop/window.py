@@ -1,0 +1,310 @@
+"""The main window: puts the parts together and runs the commands."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import QSettings, Qt
+from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QResizeEvent
+from PySide6.QtWidgets import (
+    QFrame,
+    QHBoxLayout,
+    QMainWindow,
+    QMenu,
+    QMenuBar,
+    QSplitter,
+    QVBoxLayout,
+    QWidget,
+)
+
+from rovix.desktop.bringing_in import BringingIn
+from rovix.desktop.commands import COMMANDS, MENUS, command
+from rovix.desktop.dialogs.export_window import ExportWindow
+from rovix.desktop.dialogs.finder import Finder, Shortcuts
+from rovix.desktop.document import Document
+from rovix.desktop.files import Files, asked
+from rovix.desktop.messages import Message, Messages
+from rovix.desktop.projector import Projector
+from rovix.desktop.sheet import Sheet
+from rovix.desktop.shelf import Shelf
+from rovix.desktop.status import Status
+from rovix.desktop.timeline import Timeline
+from rovix.desktop.top_bar import TopBar
+from rovix.desktop.transport import Transport
+from rovix.desktop.viewer import Viewer
+from rovix.desktop.welcome import Welcome
+from rovix.engine.picture_service import Picture, Pictures
+from rovix.engine.player import Player, SilentClock
+from rovix.formats import SUFFIX
+
+
+class Window(QMainWindow):
+    """Rovix's window over one document."""
+
+    document: Document
+    projector: Projector
+    viewer: Viewer
+    timeline: Timeline
+    files: Files
+
+    def __init__(
+        self,
+        document: Document,
+        pictures: Pictures,
+        cards: Pictures,
+        settings: QSettings,
+        clock: SilentClock | None = None,
+    ) -> None:
+        super().__init__()
+        self.document = document
+        self.settings = settings
+        self.setAcceptDrops(True)
+        self.projector = Projector(document, pictures, Player(clock))
+        self.viewer = Viewer(document)
+        self.timeline = Timeline(document, self.projector)
+        self.sheet = Sheet(document)
+        self.shelf = Shelf(document, cards)
+        self.files = Files(self, settings)
+        self.messages = Messages(self.viewer)
+        self.status = Status(document, self.projector)
+        self.transport = Transport(self)
+        self._actions: dict[str, QAction] = {}
+        self._export: ExportWindow | None = None
+        self._lots: list[BringingIn] = []
+        self.ask: Callable[[str, str, dict[str, str]], str] = lambda *words: asked(self, *words)
+        self._build()
+        self._connect()
+        self.refresh_commands()
+
+    # Parts
+
+    def _build(self) -> None:
+        self.top_bar = TopBar(self, self._menus())
+        self.welcome = Welcome(self)
+        middle = QFrame(objectName="panel")
+        column = QVBoxLayout(middle)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self.viewer, 1)
+        column.addWidget(self.transport)
+        upper = QWidget()
+        row = QHBoxLayout(upper)
+        row.setContentsMargins(10, 0, 10, 0)
+        row.setSpacing(10)
+        self.sheet.setFixedWidth(272)
+        self.shelf.setFixedWidth(292)
+        row.addWidget(self.sheet)
+        row.addWidget(middle, 1)
+        row.addWidget(self.shelf)
+        lower = QFrame(objectName="panel")
+        below = QVBoxLayout(lower)
+        below.setContentsMargins(0, 2, 0, 0)
+        below.setSpacing(0)
+        below.addWidget(self.timeline, 1)
+        below.addWidget(self.status)
+        under = QWidget()
+        margin = QHBoxLayout(under)
+        margin.setContentsMargins(10, 0, 10, 8)
+        margin.addWidget(lower)
+        splitter = QSplitter(Qt.Orientation.Vertical)
+        splitter.setChildrenCollapsible(False)
+        splitter.setHandleWidth(8)
+        splitter.addWidget(upper)
+        splitter.addWidget(under)
+        splitter.setStretchFactor(0, 1)
+        splitter.setStretchFactor(1, 0)
+        splitter.setSizes([412, 318])
+        whole = QWidget()
+        stack = QVBoxLayout(whole)
+        stack.setContentsMargins(0, 0, 0, 0)
+        stack.setSpacing(6)
+        stack.addWidget(self.top_bar)
+        strip = QHBoxLayout()
+        strip.setContentsMargins(10, 0, 10, 0)
+        strip.addWidget(self.welcome)
+        stack.addLayout(strip)
+        stack.addWidget(splitter, 1)
+        self.setCentralWidget(whole)
+        self.timeline.canvas.setFocus()
+
+    def scale_panels(self, text_scale: float) -> None:
+        """Give the side panels the room that larger text needs."""
+        self.sheet.setFixedWidth(round(272 * max(1.0, text_scale * 0.92)))
+        self.shelf.setFixedWidth(round(292 * max(1.0, text_scale * 0.92)))
+
+    def _menus(self) -> QMenuBar:
+        bar = QMenuBar()
+        for name in MENUS:
+            menu = bar.addMenu(name)
+            menu.aboutToShow.connect(self.refresh_commands)
+            for item in COMMANDS:
+                if item.menu == name:
+                    menu.addAction(self._action(item.id))
+                    if item.id == "open":
+                        self._recent = menu.addMenu("Open recent")
+        return bar
+
+    def _action(self, identity: str) -> QAction:
+        item = command(identity)
+        action = QAction(item.said(self) if isinstance(item.title, str) else item.id.capitalize(), self)
+        if item.shortcut:
+            action.setShortcut(QKeySequence(item.shortcut))
+        action.setCheckable(item.checked is not None)
+        action.triggered.connect(lambda _=False: self.run(identity))
+        self.addAction(action)
+        self._actions[identity] = action
+        return action
+
+    def _connect(self) -> None:
+        document, viewer, projector = self.document, self.viewer, self.projector
+        viewer.wants_size.connect(lambda width, height: projector.resize((width, height)))
+        viewer.zoom_changed.connect(self.transport.show_zoom)
+        viewer.editing_changed.connect(lambda _: self.sheet.look_again())
+        projector.picture_shown.connect(viewer.show_picture)
+        projector.picture_shown.connect(self._picture_shown)
+        projector.play_changed.connect(self._play_changed)
+        self.timeline.canvas.open_words.connect(lambda: viewer.edit_words())
+        document.problem.connect(self.messages.problem)
+        for signal in (document.file_changed, document.selection_changed, document.range_changed):
+            signal.connect(self.refresh_commands)
+        document.file_changed.connect(self._show_title)
+        self._show_title()
+
+    def _picture_shown(self, picture: Picture | None) -> None:
+        if picture is not None:
+            self.shelf.begin_drawing()
+
+    def _play_changed(self, playing: bool) -> None:
+        self.transport.show_playing(playing)
+        if not playing:
+            self.sheet.look_again()
+            self.transport.look_again()
+            self.timeline.canvas.redraw()
+        self.viewer.update()
+
+    def _show_title(self) -> None:
+        mark = "*" if self.document.history.is_changed else ""
+        self.setWindowTitle(f"{self.document.name}{mark} – Rovix")
+
+    # Commands
+
+    def run(self, identity: str) -> None:
+        """Run a command if it can be run now."""
+        item = command(identity)
+        if item.when(self):
+            item.run(self)
+            self.refresh_commands()
+
+    def refresh_commands(self) -> None:
+        """Show titles, marks and what can be run."""
+        for identity, action in self._actions.items():
+            item = command(identity)
+            action.setText(item.said(self))
+            action.setEnabled(item.when(self))
+            if item.checked is not None:
+                action.setChecked(item.checked(self))
+        self.transport.safe.setChecked(self.viewer.show_safe)
+        self.transport.ghost.setChecked(self.viewer.show_ghost)
+        self._fill_recent(self._recent)
+
+    def _fill_recent(self, menu: QMenu) -> None:
+        menu.clear()
+        paths = self.files.recent()
+        menu.setEnabled(bool(paths))
+        for path in paths:
+            action = menu.addAction(path.name)
+            action.setToolTip(str(path))
+            action.triggered.connect(
+                lambda _=False, p=path: self.files.may_leave() and self.files.open_path(p)
+            )
+
+    def settle(self) -> None:
+        """Put an end to drafts: what is only tried goes, what was typed is kept."""
+        self.shelf.stop_trying()
+        self.viewer.finish_words()
+        self.sheet.finish_typing()
+
+    def say(self, text: str) -> None:
+        """A short note in the status line."""
+        self.status.say(text)
+
+    def offer(self, title: str, text: str, choices: dict[str, Callable[[], None]]) -> Message:
+        """A message with choices over the viewer."""
+        return self.messages.offer(title, text, choices)
+
+    def open_finder(self) -> None:
+        self.settle()
+        Finder(self).open()
+
+    def open_shortcuts(self) -> None:
+        Shortcuts(self).open()
+
+    def open_export(self) -> ExportWindow:
+        """The export window; a running export shows again instead of a second one."""
+        self.settle()
+        if self._export is None or not self._export.is_running:
+            if self._export is not None:
+                self._export.deleteLater()
+            self._export = ExportWindow(self.document, self)
+        self._export.show()
+        self._export.raise_()
+        return self._export
+
+    # The window itself
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self.messages.place()
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        if _dropped(event):
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        paths = _dropped(event)
+        project = next((path for path in paths if path.suffix == SUFFIX), None)
+        if project is None:
+            self.bring_in(paths)
+        elif self.files.may_leave():
+            self.files.open_path(project)
+
+    def bring_in(self, paths: list[Path]) -> None:
+        """Put media files at the playhead."""
+        if not paths:
+            return
+        lot = BringingIn(self, paths)
+        self._lots.append(lot)
+        lot.ended.connect(lambda: self._lots.remove(lot))
+        lot.begin()
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        if not self.files.may_leave():
+            event.ignore()
+            return
+        if self._export is not None and self._export.is_running:
+            choices = {"Stop the export": "stop", "Go on exporting": "stay"}
+            if (
+                self.ask("An export is still running.", "Closing stops it; nothing is written.", choices)
+                != "stop"
+            ):
+                event.ignore()
+                return
+        self.shut_down()
+        event.accept()
+
+    def shut_down(self) -> None:
+        """End every process and timer of this window."""
+        if self._export is not None:
+            self._export.stop()
+        for lot in self._lots:
+            lot.wait()
+        self.files.recovery.clear(self.document.path)
+        self.projector.stop()
+        self.projector.close()
+        self.shelf.close_pictures()
+
+
+def _dropped(event: QDropEvent) -> list[Path]:
+    """The files that are dragged in."""
+    return [Path(url.toLocalFile()) for url in event.mimeData().urls() if url.isLocalFile()]

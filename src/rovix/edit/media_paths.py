@@ -1,0 +1,20 @@
+"""Media paths when a project moves to another folder."""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+
+from rovix.edit.tree import replace
+from rovix.model import Project
+
+
+def with_base(project: Project, old: Path, new: Path) -> Project:
+    """The project with its media paths counted from `new` instead of `old`; the files stay."""
+    if old.resolve() == new.resolve():
+        return project
+    media = tuple(
+        replace(item, path=Path(os.path.relpath((old / item.path).resolve(), new.resolve())).as_posix())
+        for item in project.media
+    )
+    return replace(project, media=media)

@@ -1,0 +1,90 @@
+"""Finding and replacing in the immutable tree."""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import msgspec
+
+from rovix.errors import RovixError
+from rovix.model import Clip, Project, Sequence, Track
+
+replace = msgspec.structs.replace
+
+
+@dataclass(frozen=True, slots=True)
+class Spot:
+    """Where a clip stands in the first sequence: the numbers of its track and place there."""
+
+    track: int
+    index: int
+
+
+def find_clip(project: Project, identity: str) -> Spot | None:
+    """The spot of the clip with that id, or None."""
+    for number, track in enumerate(project.sequence.tracks):
+        for index, clip in enumerate(track.clips):
+            if clip.id == identity:
+                return Spot(number, index)
+    return None
+
+
+def clip_by_id(project: Project, identity: str | None) -> Clip | None:
+    """The clip with that id, or None."""
+    spot = find_clip(project, identity) if identity is not None else None
+    return None if spot is None else project.sequence.tracks[spot.track].clips[spot.index]
+
+
+def spot_of(project: Project, identity: str) -> Spot:
+    """Like :func:`find_clip`, but RovixError when there is none."""
+    spot = find_clip(project, identity)
+    if spot is None:
+        raise RovixError(f"There is no clip '{identity}' any more.")
+    return spot
+
+
+def replace_clip(project: Project, identity: str, change: Callable[[Clip], Clip]) -> Project:
+    """The project with one clip changed; the same project when the change gives the same clip.
+
+    The track stays in order of starts; RovixError when the clip would overlap another.
+    """
+    spot = spot_of(project, identity)
+    track = project.sequence.tracks[spot.track]
+    old = track.clips[spot.index]
+    new = change(old)
+    if new == old:
+        return project
+    clips = (*track.clips[: spot.index], new, *track.clips[spot.index + 1 :])
+    return with_track(project, spot.track, replace(track, clips=in_order(clips)))
+
+
+def in_order(clips: tuple[Clip, ...]) -> tuple[Clip, ...]:
+    """Clips by their start; RovixError where two overlap."""
+    ordered = tuple(sorted(clips, key=lambda clip: clip.start))
+    for before, clip in itertools.pairwise(ordered):
+        if clip.start < before.span.end:
+            raise RovixError(f"There is no room: '{clip.name or clip.id}' would lie over the clip before it.")
+    return ordered
+
+
+def with_track(project: Project, number: int, track: Track) -> Project:
+    """The project with one track of the first sequence replaced."""
+    sequence = project.sequence
+    tracks = (*sequence.tracks[:number], track, *sequence.tracks[number + 1 :])
+    return with_sequence(project, replace(sequence, tracks=tracks))
+
+
+def with_sequence(project: Project, sequence: Sequence) -> Project:
+    """The project with its first sequence replaced."""
+    return replace(project, sequences=(sequence, *project.sequences[1:]))
+
+
+def free_span(track: Track, without: str, start: int) -> tuple[int, int | None]:
+    """The gap around frame `start` that one clip of a track may use: its first frame and its end
+    (None: open)."""
+    others = [clip for clip in track.clips if clip.id != without]
+    low = max((clip.span.end for clip in others if clip.start <= start), default=0)
+    high = min((clip.start for clip in others if clip.start > start), default=None)
+    return low, high

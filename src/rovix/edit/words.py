@@ -1,0 +1,35 @@
+"""Words and look of text layers."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from rovix.edit.tree import replace, replace_clip
+from rovix.errors import RovixError
+from rovix.model import Clip, Project, TextClip
+
+
+def change_words(project: Project, identity: str, **changes: Any) -> Project:
+    """Change fields of a text layer's Words; its moves stay as they are."""
+
+    def change(clip: Clip) -> Clip:
+        text = _text(clip)
+        return replace(text, words=replace(text.words, **changes))
+
+    return replace_clip(project, identity, change)
+
+
+def change_look(project: Project, identity: str, **changes: Any) -> Project:
+    """Change fields of a text layer's Look."""
+
+    def change(clip: Clip) -> Clip:
+        text = _text(clip)
+        return replace(text, look=replace(text.look, **changes))
+
+    return replace_clip(project, identity, change)
+
+
+def _text(clip: Clip) -> TextClip:
+    if not isinstance(clip, TextClip):
+        raise RovixError(f"'{clip.name or clip.id}' is no text layer.")
+    return clip

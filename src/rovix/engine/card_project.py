@@ -1,0 +1,106 @@
+"""A small project whose frames are a shelf's cards: each move on the same words.
+
+Drawing cards is then drawing pictures, by the same processes, with the same painter.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from rovix.edit.tree import replace
+from rovix.model import Move, Place, Project, Sequence, TextClip, Track
+from rovix.motion import move_spans
+from rovix.text import lay_out
+from rovix.time import Rate
+
+SIZE = (1040, 448)
+_EXPOSURES = ((0.12, 0.3), (0.28, 0.36), (0.5, 0.45), (1.0, 1.0))
+_GAP = 8
+_REST = 18
+_ROOM = 0.74
+
+
+@dataclass(frozen=True, slots=True)
+class Card:
+    """Where a card's frames are: a still of several exposures, and a run from `start` for `length`."""
+
+    still: int
+    start: int
+    length: int
+
+
+def card_project(clip: TextClip, moves: list[Move | None], rate: Rate) -> tuple[Project, list[Card]]:
+    """The project and, for each move (None: the words at rest), its card."""
+    plain = _on_card(clip)
+    tracks: list[list[TextClip]] = [[] for _ in _EXPOSURES]
+    cards, at = [], 0
+    for number, move in enumerate(moves):
+        run, role = _run(plain, move, rate)
+        still = at + run.length + _GAP
+        for layer, (share, strength) in enumerate(_EXPOSURES):
+            frame = _frame_at(run, role, share, rate)
+            shot = replace(_readable(run), id=f"{number}-{layer}", start=still - frame)
+            tracks[layer].append(_faded(shot, strength))
+        tracks[-1].append(replace(run, id=f"{number}-run", start=at))
+        # A copy may reach back before its still by a whole run.
+        cards.append(Card(still + run.length, at, run.length))
+        at = still + 2 * run.length + _GAP
+    return _project(_shifted(tracks, cards), rate), cards
+
+
+def _shifted(tracks: list[list[TextClip]], cards: list[Card]) -> tuple[Track, ...]:
+    """Stills stand a run's length after their nominal place, so that no copy reaches before it."""
+    made = []
+    for layer, clips in enumerate(tracks):
+        placed = []
+        for clip in clips:
+            card = cards[int(clip.id.split("-")[0])]
+            moved = clip if clip.id.endswith("run") else replace(clip, start=clip.start + card.length)
+            placed.append(moved)
+        ordered = sorted(placed, key=lambda clip: clip.start)
+        made.append(Track(id=f"layer-{layer}", clips=tuple(ordered)))
+    return tuple(made)
+
+
+def _project(tracks: tuple[Track, ...], rate: Rate) -> Project:
+    sequence = Sequence(id="cards", size=SIZE, rate=str(rate), ground="#00000000", tracks=tracks)
+    return Project(id="cards", sequences=(sequence,))
+
+
+def _on_card(clip: TextClip) -> TextClip:
+    """The words, centred and as large as fits; long words are cut to their first line."""
+    text = clip.words.text.strip().split("\n")[0][:24].strip() or "Words"
+    words = replace(clip.words, text=text, align="centre")
+    left, top, right, bottom = lay_out(words).ink_bounds() or (0.0, 0.0, 100.0, 100.0)
+    size = words.size * min(_ROOM * SIZE[0] / max(1, right - left), 0.5 * SIZE[1] / max(1, bottom - top))
+    share = size / words.size
+    outlines = tuple(replace(o, width=min(2000, max(0.1, o.width * share))) for o in clip.look.outlines)
+    look = replace(clip.look, outlines=outlines)
+    return TextClip(id="card", words=replace(words, size=min(20_000, size)), look=look, place=Place())
+
+
+def _run(clip: TextClip, move: Move | None, rate: Rate) -> tuple[TextClip, str]:
+    length = rate.length(move.length) if move else 1
+    moves = (move,) if move else ()
+    return replace(clip, length=length + _REST, moves=moves), move.role if move else "entrance"
+
+
+def _frame_at(run: TextClip, role: str, share: float, rate: Rate) -> int:
+    """The frame of the run at a share of the way to rest."""
+    spans = move_spans(run.moves, run.length, rate)
+    if role == "entrance":
+        return round(share * spans.entrance)
+    return run.length - 1 - round(share * spans.exit)
+
+
+def _readable(run: TextClip) -> TextClip:
+    """The run for a still: without its fade, which would hide the way that the words go."""
+    moves = []
+    for move in run.moves:
+        going = tuple(departure for departure in move.channels if departure.channel != "opacity")
+        moves.append(replace(move, channels=going or move.channels))
+    return replace(run, moves=tuple(moves))
+
+
+def _faded(clip: TextClip, strength: float) -> TextClip:
+    return replace(clip, place=replace(clip.place, opacity=strength))

@@ -1,0 +1,85 @@
+"""An export in a process of its own, so that editing goes on."""
+
+from __future__ import annotations
+
+import multiprocessing
+from dataclasses import dataclass
+from multiprocessing.connection import Connection
+from typing import Any
+
+from rovix.engine.export import ExportJob, export
+from rovix.errors import RovixError
+
+
+@dataclass(frozen=True, slots=True)
+class Progress:
+    """Pictures written of all; at the end `finished`, with an `error` when it failed."""
+
+    done: int
+    total: int
+    finished: bool = False
+    error: str | None = None
+
+
+class ExportProcess:
+    """Runs a job; poll :meth:`progress`, or :meth:`cancel` it."""
+
+    def __init__(self, job: ExportJob, workers: int | None = None) -> None:
+        context = multiprocessing.get_context("spawn")
+        self.connection, theirs = context.Pipe()
+        # Not a daemon: it has drawing processes of its own.
+        self._process = context.Process(target=_run, args=(theirs, job, workers))
+        self._process.start()
+        theirs.close()
+        self._last = Progress(0, job.span.length)
+
+    def progress(self) -> Progress:
+        """The newest state; never waits."""
+        try:
+            while not self._last.finished and self.connection.poll():
+                self._last = self.connection.recv()
+        except (EOFError, OSError):
+            lost = "The export ended unexpectedly; nothing was written. Start it again."
+            self._last = Progress(self._last.done, self._last.total, True, lost)
+        return self._last
+
+    def cancel(self) -> None:
+        """Stop; what was under the final name before stays untouched."""
+        try:
+            self.connection.send("stop")
+        except OSError:
+            return
+
+    def close(self) -> None:
+        """Cancel if it still runs, and wait until it is gone."""
+        if not self._last.finished:
+            self.cancel()
+        self._process.join(10)
+        if self._process.is_alive():
+            self._process.kill()
+            self._process.join()
+        self._process.close()
+        self.connection.close()
+
+
+def _run(connection: Connection, job: ExportJob, workers: int | None) -> None:
+    last: Any = Progress(0, job.span.length)
+
+    def tell(done: int, total: int) -> None:
+        nonlocal last
+        if connection.poll():
+            raise KeyboardInterrupt
+        last = Progress(done, total)
+        connection.send(last)
+
+    try:
+        export(job, workers, tell)
+        last = Progress(job.span.length, job.span.length, True)
+    except RovixError as wrong:
+        last = Progress(last.done, last.total, True, str(wrong))
+    except (KeyboardInterrupt, BrokenPipeError):
+        last = Progress(last.done, last.total, True, "Stopped; nothing was written.")
+    try:
+        connection.send(last)
+    except OSError:
+        return  # the window is gone; there is no one to tell

@@ -1,0 +1,97 @@
+"""A project opened from its file: ask it for pictures, numbers, files."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rovix.engine.export import ExportJob, export
+from rovix.errors import RovixError
+from rovix.formats import read_project, replacing, write_project
+from rovix.media import MediaLibrary
+from rovix.media.stills import write_png
+from rovix.model import Project
+from rovix.motion import describe, picture_plan
+from rovix.paint import Painter
+from rovix.time import Span
+
+Pixels = NDArray[np.uint8]
+
+
+class OpenProject:
+    """A project and the folder its media paths start from. Use it as a context, or close it."""
+
+    def __init__(self, project: Project, base: Path) -> None:
+        self.tree = project
+        self.base = base
+        self._library = MediaLibrary(project, base)
+        self._painter = Painter(self._library)
+
+    def __enter__(self) -> OpenProject:
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        self.close()
+
+    def close(self) -> None:
+        """Close the media files."""
+        self._library.close()
+
+    @property
+    def span(self) -> Span:
+        """All frames of the sequence."""
+        return Span(0, self.tree.sequence.length)
+
+    def picture(self, frame: int, size: tuple[int, int] | None = None) -> Pixels:
+        """(height, width, 4) uint8, premultiplied BGRA, of a frame at `size` (width, height).
+
+        Raises RovixError for a frame outside of the sequence and for media that cannot be read.
+        """
+        self.check_frame(frame)
+        return self._painter.paint(picture_plan(self.tree, frame), size)
+
+    def still(self, frame: int, out: Path, size: tuple[int, int] | None = None) -> None:
+        """Write a frame as a PNG with straight alpha, whole or not at all."""
+        pixels = self.picture(frame, size)
+        try:
+            with replacing(out) as part:
+                write_png(part, pixels)
+        except OSError as wrong:
+            raise RovixError(f"{out} could not be written: {wrong.strerror}. Take another place.") from wrong
+
+    def describe(self, frame: int) -> dict[str, Any]:
+        """What a frame shows, in numbers; fields as in docs/describe.md."""
+        self.check_frame(frame)
+        return describe(self.tree, frame)
+
+    def render(
+        self,
+        out: Path,
+        span: Span | None = None,
+        size: tuple[int, int] | None = None,
+        workers: int | None = None,
+        progress: Callable[[int, int], None] | None = None,
+    ) -> None:
+        """Export an MP4; see :func:`rovix.engine.export`."""
+        export(ExportJob(self.tree, self.base, out, span or self.span, size), workers, progress)
+
+    def save(self, path: Path) -> None:
+        """Write the project file, whole or not at all."""
+        write_project(path, self.tree)
+
+    def check_frame(self, frame: int) -> None:
+        """Raise RovixError for a frame outside of the sequence."""
+        if self.span.length == 0:
+            raise RovixError("The sequence is empty: it has no frames to show. Put a clip on a track first.")
+        if frame not in self.span:
+            raise RovixError(f"There is no frame {frame}: the sequence has frames 0 to {self.span.end - 1}.")
+
+
+def open_project(path: Path | str) -> OpenProject:
+    """Open a `.rovix` file. Raises RovixError (ProjectFileError with every problem) when it cannot."""
+    path = Path(path)
+    return OpenProject(read_project(path), path.parent)

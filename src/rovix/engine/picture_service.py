@@ -1,0 +1,351 @@
+"""Pictures for the window, drawn by other processes into shared memory.
+
+The window asks for the frame under the playhead; what is asked last is drawn first. With nothing
+asked for, the service fills its cache ahead of the playhead. A process that dies is replaced, and
+its frame drawn again once; if that fails too, the picture is an error with its reason.
+"""
+
+from __future__ import annotations
+
+import multiprocessing
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, field
+from multiprocessing.connection import Connection
+from multiprocessing.process import BaseProcess
+from pathlib import Path
+from typing import Protocol
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rovix.engine.delta import make_delta
+from rovix.engine.picture_cache import Kept, PictureCache, PictureIndex, PictureKey
+from rovix.engine.picture_worker import Answer, Drawer, Order, work
+from rovix.engine.ring import Ring
+from rovix.model import Clip, Project
+from rovix.motion.quads import LayerQuads
+
+Pixels = NDArray[np.uint8]
+_MEMORY = 320 << 20
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Picture:
+    """A picture for a frame: premultiplied BGRA pixels, not copied; None with an `error`."""
+
+    frame: int
+    pixels: Pixels | None
+    quads: tuple[LayerQuads, ...]
+    cost: float
+    error: str | None = None
+
+
+class Pictures(Protocol):
+    """What the window needs of a picture service."""
+
+    on_watch: Callable[[Connection, bool], None] | None
+
+    def show(self, project: Project, base: Path) -> None: ...
+    def resize(self, size: tuple[int, int]) -> None: ...
+    def want(self, frame: int) -> Picture | None: ...
+    def fill(self, frames: Iterable[int]) -> None: ...
+    def receive(self, connection: Connection) -> Picture | None: ...
+    def ready(self) -> list[int]: ...
+    def has(self, frames: range) -> bool: ...
+    def close(self) -> None: ...
+
+
+@dataclass(eq=False)
+class _Worker:
+    process: BaseProcess
+    connection: Connection
+    clips: dict[str, Clip] = field(default_factory=dict)
+    project: Project | None = None
+    ring: Ring | None = None
+    job: _Job | None = None
+
+
+@dataclass(eq=False)
+class _Job:
+    ticket: int
+    frame: int
+    key: PictureKey
+    slot: int
+    ring: Ring
+    tries: int = 1
+
+
+class PictureService:
+    """Draws with `workers` processes; `memory` bounds the bytes of kept pictures."""
+
+    def __init__(self, workers: int = 2, memory: int = _MEMORY) -> None:
+        self.on_watch: Callable[[Connection, bool], None] | None = None
+        self._memory = memory
+        self._context = multiprocessing.get_context("spawn")
+        self._count = workers
+        self._workers: list[_Worker] = []
+        self._project: Project | None = None
+        self._index = PictureIndex(Project(id="none"))
+        self._base = Path()
+        self._ring: Ring | None = None
+        self._old_rings: list[Ring] = []
+        self._cache = PictureCache(0)
+        self._wanted: int | None = None
+        self._to_fill: list[int] = []
+        self._ticket = 0
+        self._retry: _Job | None = None
+
+    @property
+    def processes(self) -> list[BaseProcess]:
+        return [worker.process for worker in self._workers]
+
+    def show(self, project: Project, base: Path) -> None:
+        """From now on draw this project; pictures whose layers did not change stay."""
+        if project is not self._project:
+            self._index = PictureIndex(project)
+        self._project, self._base = project, base
+        self._retry = None
+        self._start_workers()
+
+    def resize(self, size: tuple[int, int]) -> None:
+        """Draw at a size in px from now on; kept pictures of another size are given up."""
+        if self._ring is not None:
+            if self._ring.size == size:
+                return
+            self._old_rings.append(self._ring)
+        slots = max(4, min(2000, self._memory // (size[0] * size[1] * 4)))
+        self._ring, self._cache = Ring(slots, size), PictureCache(slots)
+        self._retry = None
+        self._close_old_rings()
+
+    def want(self, frame: int) -> Picture | None:
+        """The picture of a frame if it is there; else it is drawn next and comes by `receive`."""
+        if self._project is None or self._ring is None:
+            return None
+        kept = self._cache.get(self._index.key(frame))
+        if kept is not None:
+            self._wanted = None
+            self._dispatch()
+            return self._picture(frame, kept)
+        self._wanted = frame
+        self._dispatch()
+        return None
+
+    def fill(self, frames: Iterable[int]) -> None:
+        """Frames to draw, in this order, whenever nothing is wanted; replaces the list before."""
+        self._to_fill = list(frames)
+        self._to_fill.reverse()
+        self._dispatch()
+
+    def is_cached(self, frame: int) -> bool:
+        return self._project is not None and self._index.key(frame) in self._cache
+
+    def has(self, frames: range) -> bool:
+        """Whether the pictures of all these frames are kept."""
+        return all(self.is_cached(frame) for frame in frames)
+
+    def ready(self) -> list[int]:
+        """The frames whose pictures are kept, in order."""
+        return self._cache.ready(self._index) if self._project is not None else []
+
+    def receive(self, connection: Connection) -> Picture | None:
+        """Take one answer from a worker; gives the wanted picture when it is that one."""
+        worker = next((w for w in self._workers if w.connection is connection), None)
+        if worker is None:
+            return None
+        try:
+            if not connection.poll():
+                return None
+            answer = connection.recv()
+        except (EOFError, OSError):
+            return self._replace_dead(worker)
+        job, worker.job = worker.job, None
+        return self._answered(job, answer)
+
+    def close(self) -> None:
+        """End every process and free the memory."""
+        for worker in self._workers:
+            self._unwatch(worker)
+            worker.connection.close()
+        for worker in self._workers:
+            worker.process.join(2)
+            if worker.process.is_alive():
+                worker.process.kill()
+                worker.process.join()
+            worker.process.close()
+        self._workers.clear()
+        for ring in [*self._old_rings, *([self._ring] if self._ring else [])]:
+            ring.close()
+        self._old_rings, self._ring = [], None
+        self._cache = PictureCache(0)
+
+    def _picture(self, frame: int, kept: Kept) -> Picture:
+        assert self._ring is not None
+        self._cache.pinned = kept.slot
+        return Picture(frame, self._ring.slot(kept.slot), kept.quads, kept.cost)
+
+    def _start_workers(self) -> None:
+        while len(self._workers) < self._count:
+            self._workers.append(self._started())
+
+    def _started(self) -> _Worker:
+        ours, theirs = self._context.Pipe()
+        process = self._context.Process(target=work, args=(theirs,), daemon=True)
+        process.start()
+        theirs.close()
+        if self.on_watch is not None:
+            self.on_watch(ours, True)
+        return _Worker(process, ours)
+
+    def _unwatch(self, worker: _Worker) -> None:
+        if self.on_watch is not None:
+            self.on_watch(worker.connection, False)
+
+    def _dispatch(self) -> None:
+        for worker in self._workers:
+            if worker.job is None and not self._give(worker):
+                return
+
+    def _give(self, worker: _Worker) -> bool:
+        """Give an idle worker its next job; False when there is none."""
+        job = self._next_job()
+        if job is None:
+            return False
+        assert self._project is not None
+        delta = None if worker.project is self._project else make_delta(self._project, worker.clips)
+        ring = None if worker.ring is job.ring else job.ring.key
+        worker.project, worker.ring, worker.job = self._project, job.ring, job
+        try:
+            worker.connection.send(Order(job.ticket, job.frame, job.slot, self._base, delta, ring))
+        except OSError:
+            # It died; its pipe tells so, and the job goes to another.
+            self._retry = job
+            worker.job = None
+        return True
+
+    def _next_job(self) -> _Job | None:
+        if self._retry is not None:
+            job, self._retry = self._retry, None
+            return job
+        if self._project is None or self._ring is None:
+            return None
+        under_way = {worker.job.key for worker in self._workers if worker.job}
+        while True:
+            frame = (
+                self._wanted if self._wanted is not None else (self._to_fill.pop() if self._to_fill else None)
+            )
+            if frame is None:
+                return None
+            key = self._index.key(frame)
+            if key not in under_way and key not in self._cache:
+                return self._job(frame, key)
+            if frame == self._wanted:
+                # It is being drawn; the other processes go on with what comes after.
+                frame = self._to_fill.pop() if self._to_fill else None
+                if frame is None:
+                    return None
+                key = self._index.key(frame)
+                if key not in under_way and key not in self._cache:
+                    return self._job(frame, key)
+
+    def _job(self, frame: int, key: PictureKey) -> _Job | None:
+        assert self._ring is not None
+        slot = self._cache.take_slot()
+        if slot is None:
+            return None
+        self._ticket += 1
+        return _Job(self._ticket, frame, key, slot, self._ring)
+
+    def _answered(self, job: _Job | None, answer: Answer) -> Picture | None:
+        picture = None
+        if job is not None and job.ring is self._ring:
+            if answer.error is not None:
+                self._cache.give_back(job.slot)
+                picture = Picture(job.frame, None, (), 0.0, answer.error)
+            else:
+                self._cache.put(job.key, Kept(job.slot, answer.quads, answer.cost))
+            picture = self._for_the_screen(job, picture)
+        self._close_old_rings()
+        self._dispatch()
+        return picture
+
+    def _for_the_screen(self, job: _Job, failed: Picture | None) -> Picture | None:
+        if self._wanted != job.frame or self._project is None:
+            return None
+        if job.key != self._index.key(job.frame):
+            return None
+        self._wanted = None
+        if failed is not None:
+            return failed
+        kept = self._cache.get(job.key)
+        return self._picture(job.frame, kept) if kept else None
+
+    def _replace_dead(self, dead: _Worker) -> Picture | None:
+        self._unwatch(dead)
+        dead.connection.close()
+        dead.process.join()
+        dead.process.close()
+        self._workers[self._workers.index(dead)] = self._started()
+        job = dead.job
+        picture = None
+        if job is not None and job.ring is self._ring:
+            if job.tries < 2:
+                job.tries += 1
+                self._retry = job
+            else:
+                lost = "The drawing process ended twice at this picture. Change the layer, or reopen."
+                return self._answered(job, Answer(job.ticket, (), 0.0, lost))
+        self._dispatch()
+        return picture
+
+    def _close_old_rings(self) -> None:
+        """Free rings that no process writes to any more."""
+        busy = {id(worker.job.ring) for worker in self._workers if worker.job}
+        still = []
+        for ring in self._old_rings:
+            if id(ring) in busy:
+                still.append(ring)
+            else:
+                ring.close()
+        self._old_rings = still
+
+
+class LocalPictures:
+    """The same face without processes: each picture is drawn when it is wanted. For tests and tools."""
+
+    def __init__(self) -> None:
+        self.on_watch: Callable[[Connection, bool], None] | None = None
+        self._drawer = Drawer()
+        self._clips: dict[str, Clip] = {}
+        self._project: Project | None = None
+        self._size = (16, 16)
+
+    def show(self, project: Project, base: Path) -> None:
+        self._project = project
+        self._drawer.adopt(make_delta(project, self._clips), base)
+
+    def resize(self, size: tuple[int, int]) -> None:
+        self._size = size
+
+    def want(self, frame: int) -> Picture | None:
+        if self._project is None:
+            return None
+        pixels = np.zeros((self._size[1], self._size[0], 4), dtype=np.uint8)
+        answer = self._drawer.draw(0, frame, pixels, self._size)
+        return Picture(frame, None if answer.error else pixels, answer.quads, answer.cost, answer.error)
+
+    def fill(self, frames: Iterable[int]) -> None:
+        """Nothing is kept, so there is nothing to fill."""
+
+    def ready(self) -> list[int]:
+        return []
+
+    def has(self, frames: range) -> bool:
+        """Whatever is wanted is there at once."""
+        return True
+
+    def receive(self, connection: Connection) -> Picture | None:
+        return None
+
+    def close(self) -> None:
+        self._drawer.close()

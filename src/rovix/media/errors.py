@@ -1,0 +1,15 @@
+"""What goes wrong with files of picture and sound."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from rovix.errors import RovixError
+
+
+class MediaError(RovixError):
+    """A file that cannot be read or written."""
+
+    def __init__(self, path: Path, reason: str) -> None:
+        self.path, self.reason = path, reason
+        super().__init__(f"{path.name} could not be read: {reason}.")

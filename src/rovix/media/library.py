@@ -1,0 +1,74 @@
+"""The files of a project, opened when asked for."""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+from fractions import Fraction
+from pathlib import Path
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rovix.media.errors import MediaError
+from rovix.media.sound import read_sound
+from rovix.media.stills import read_still
+from rovix.media.video import VideoReader
+from rovix.model import Media, Project
+
+Pixels = NDArray[np.uint8]
+_OPEN_VIDEOS = 8
+_OPEN_STILLS = 32
+
+
+class MediaLibrary:
+    """Pictures and sounds by media id; keeps the files used last open. Closed with :meth:`close`."""
+
+    def __init__(self, project: Project, base: Path) -> None:
+        self._base = base
+        self._media = {media.id: media for media in project.media}
+        self._videos: OrderedDict[str, VideoReader] = OrderedDict()
+        self._stills: OrderedDict[str, Pixels] = OrderedDict()
+
+    def path_of(self, source: str) -> Path:
+        """Where a media file lies; MediaError for an id that the project does not have."""
+        media = self._media.get(source)
+        if media is None:
+            raise MediaError(Path(source), "the project does not name it")
+        return self._base / media.path
+
+    def missing(self) -> list[Media]:
+        """The media whose file is not there."""
+        return [media for media in self._media.values() if not (self._base / media.path).is_file()]
+
+    def picture(self, source: str, time: Fraction | None, shrunk: tuple[int, int] | None = None) -> Pixels:
+        """Premultiplied BGRA of a still, or of a video at seconds, which may come `shrunk` to a size.
+
+        Not to be written to.
+        """
+        return self._still(source) if time is None else self._video(source).picture(time, shrunk)
+
+    def sound(self, source: str) -> NDArray[np.float32] | None:
+        """(n, 2) samples at 48 kHz, or None for footage without sound."""
+        media = self._media[source]
+        return read_sound(self.path_of(source)) if media.has_sound or media.kind == "sound" else None
+
+    def close(self) -> None:
+        for reader in self._videos.values():
+            reader.close()
+        self._videos.clear()
+
+    def _video(self, source: str) -> VideoReader:
+        reader = self._videos.pop(source, None) or VideoReader(self.path_of(source))
+        self._videos[source] = reader
+        if len(self._videos) > _OPEN_VIDEOS:
+            self._videos.popitem(last=False)[1].close()
+        return reader
+
+    def _still(self, source: str) -> Pixels:
+        pixels = self._stills.pop(source, None)
+        if pixels is None:
+            pixels = read_still(self.path_of(source))
+        self._stills[source] = pixels
+        if len(self._stills) > _OPEN_STILLS:
+            self._stills.popitem(last=False)
+        return pixels

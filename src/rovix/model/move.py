@@ -1,0 +1,88 @@
+"""A move: a reusable departure from rest, dealt out to pieces."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+import msgspec
+
+from rovix.model.node import Id, Node, new_id
+
+Role = Literal["entrance", "exit"]
+Pieces = Literal["whole", "lines", "words", "letters"]
+Order = Literal["reading", "reversed", "centre-out", "ends-in", "shuffled"]
+Pivot = Literal["letter", "piece", "line", "block"]
+MovedChannel = Literal[
+    "x",
+    "y",
+    "depth",
+    "scale",
+    "scale_x",
+    "scale_y",
+    "turn",
+    "slant",
+    "tip",
+    "swing",
+    "opacity",
+    "fill_opacity",
+    "outline_opacity",
+]
+Unit = Literal["px", "frame", "block", "em", "off-frame"]
+
+
+class Amount(Node, frozen=True, kw_only=True):
+    """How far a channel departs.
+
+    For x and y the unit counts: px; shares of the frame or of the block (across for x, down for
+    y); em of the words' size; or off-frame, the least distance that clears the frame on the side of
+    the value's sign, times its size. The other channels take the plain number: degrees, px of
+    depth, or the factor that scale and opacity have when fully away.
+    """
+
+    value: float
+    unit: Unit = "px"
+
+
+class InnerKey(Node, frozen=True, kw_only=True):
+    """An amount at a share (0 to 1) of a piece's way, and the easing on to the next."""
+
+    at: Annotated[float, msgspec.Meta(ge=0, le=1)]
+    amount: Amount
+    curve: str = "linear"
+
+
+class Departure(Node, frozen=True, kw_only=True):
+    """One channel of a move: an amount that the piece curve takes back, or inner keys.
+
+    Inner keys run in forward time, an entrance's to neutral, an exit's from neutral. With `keys`
+    present `amount` and `curve` do nothing. `curve` replaces the move's piece curve.
+    """
+
+    channel: MovedChannel
+    amount: Amount = Amount(value=0.0)
+    curve: str | None = None
+    keys: tuple[InnerKey, ...] = ()
+
+
+class Move(Node, frozen=True, kw_only=True):
+    """Departures from rest over a span at the clip's start (entrance) or end (exit).
+
+    `length` in seconds is the whole span. `at_once` is how many pieces are in motion together;
+    0 cuts them on. A `stagger` in seconds, when given, takes its place: the span stays, and each
+    piece has what the stagger leaves of it.
+    """
+
+    id: Id = msgspec.field(default_factory=new_id)
+    name: str = ""
+    role: Role
+    length: Annotated[float, msgspec.Meta(ge=0, le=3600)] = 0.5
+    pieces: Pieces = "whole"
+    order: Order = "reading"
+    seed: Annotated[int, msgspec.Meta(ge=0, le=2**53)] = 1
+    at_once: Annotated[float, msgspec.Meta(ge=0, le=100_000)] = 1.0
+    stagger: Annotated[float, msgspec.Meta(ge=0, le=3600)] | None = None
+    piece_curve: str = "cubic-out"
+    sequence_curve: str = "linear"
+    pivot: Pivot = "piece"
+    before: Literal["away", "hidden"] = "away"
+    channels: tuple[Departure, ...] = ()

@@ -1,0 +1,48 @@
+"""The root of the tree: project and sequence."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+import msgspec
+
+from rovix.model.colour import Colour
+from rovix.model.media import Media
+from rovix.model.node import Id, Node, new_id
+from rovix.model.track import Track
+from rovix.time import Rate
+
+Side = Annotated[int, msgspec.Meta(ge=16, le=16384)]
+
+
+class Sequence(Node, frozen=True, kw_only=True):
+    """Tracks from the lowest picture up; `size` is (width, height) in px; `rate` is exact text."""
+
+    id: Id = msgspec.field(default_factory=new_id)
+    name: str = "Sequence"
+    size: tuple[Side, Side] = (1920, 1080)
+    rate: str = "30"
+    ground: Colour = "#000000"
+    tracks: tuple[Track, ...] = ()
+
+    @property
+    def frame_rate(self) -> Rate:
+        return Rate(self.rate)
+
+    @property
+    def length(self) -> int:
+        """Frames up to the end of the last clip; 0 when it is empty."""
+        return max((track.length for track in self.tracks), default=0)
+
+
+class Project(Node, frozen=True, kw_only=True):
+    """Sequences, the first is the one rendered, and the media they draw on."""
+
+    id: Id = msgspec.field(default_factory=new_id)
+    name: str = "Untitled"
+    sequences: Annotated[tuple[Sequence, ...], msgspec.Meta(min_length=1)] = (Sequence(id="main"),)
+    media: tuple[Media, ...] = ()
+
+    @property
+    def sequence(self) -> Sequence:
+        return self.sequences[0]

@@ -1,0 +1,26 @@
+"""Motion: rest, keys and moves become the plan of a picture, for any times and pieces at once."""
+
+from rovix.motion.describe import describe
+from rovix.motion.evaluate import Scene, clips_at, picture_plan
+from rovix.motion.layer import LayerMotion, LayerState, layer_motion
+from rovix.motion.plan import GlyphsPlan, GroundPlan, GroupPlan, ImagePlan, LayerPlan, PicturePlan, plan_key
+from rovix.motion.spans import MoveSpans, move_spans
+
+__all__ = [
+    "GlyphsPlan",
+    "GroundPlan",
+    "GroupPlan",
+    "ImagePlan",
+    "LayerMotion",
+    "LayerPlan",
+    "LayerState",
+    "MoveSpans",
+    "PicturePlan",
+    "Scene",
+    "clips_at",
+    "describe",
+    "layer_motion",
+    "move_spans",
+    "picture_plan",
+    "plan_key",
+]

@@ -1,0 +1,82 @@
+"""Amounts of a move as numbers: px, shares, em, and just off the frame."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rovix.model import Amount
+from rovix.motion.subject import Subject
+from rovix.motion.transform import mapped, projected
+
+Floats = NDArray[np.float64]
+_CLEARANCE = 1.0  # px between the ink and the frame
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Stage:
+    """What distances are measured against: the frame, the layer at rest, and its matrix there.
+
+    `away` (n, 4, 4) is each piece's own matrix when fully away but not yet moved; `reach` is how
+    far in px the look goes beyond the ink.
+    """
+
+    size: tuple[int, int]
+    subject: Subject
+    layer: Floats
+    away: Floats
+    reach: float
+    _found: dict[tuple[str, float], Floats] = field(default_factory=dict)
+
+    def amounts(self, channel: str, amount: Amount) -> Floats:
+        """(n,): the amount for every piece, in the channel's own unit."""
+        count = len(self.subject)
+        if channel not in ("x", "y") or amount.unit == "px":
+            return np.full(count, amount.value)
+        if amount.unit == "off-frame":
+            sign = float(np.copysign(1.0, amount.value))
+            if (channel, sign) not in self._found:
+                self._found[(channel, sign)] = self.off_frame(channel, sign)
+            return amount.value * self._found[(channel, sign)]
+        axis = "xy".index(channel)
+        block = self.subject.block
+        unit = {
+            "frame": float(self.size[axis]),
+            "block": block[2 + axis] - block[axis],
+            "em": self.subject.size,
+        }[amount.unit]
+        return np.full(count, amount.value * unit)
+
+    def off_frame(self, channel: str, sign: float) -> Floats:
+        """(n,): the least distance along a channel that takes each piece's ink just off the frame.
+
+        Found by bisection, since perspective bends the way; a piece without ink needs none, and
+        one that can never get out stays at the largest distance tried.
+        """
+        # Perspective can slow the way down a hundredfold before it leaves the frame.
+        reach = 256.0 * max(self.size)
+        low, high = np.zeros(len(self.subject)), np.full(len(self.subject), reach)
+        low = np.where(self._is_out(low, channel, sign), -1.0, low)
+        for _ in range(60):
+            middle = (low + high) / 2
+            out = self._is_out(middle, channel, sign)
+            low, high = np.where(out, low, middle), np.where(out, middle, high)
+        return np.maximum(high, 0.0)
+
+    def _is_out(self, distance: Floats, channel: str, sign: float) -> NDArray[np.bool_]:
+        moved = self.away.copy()
+        moved[:, "xy".index(channel), 3] += distance * sign
+        corners = mapped(projected(self.layer @ moved, self.size), self._corners())
+        behind = np.isnan(corners[..., 0])
+        low, high = corners.min(axis=1) - _CLEARANCE, corners.max(axis=1) + _CLEARANCE
+        inside = (low[:, 0] < self.size[0]) & (high[:, 0] > 0) & (low[:, 1] < self.size[1]) & (high[:, 1] > 0)
+        # What is partly behind the viewer reaches past every edge; wholly behind (or without ink) it is out.
+        return np.where(behind.any(axis=1), behind.all(axis=1), ~inside)
+
+    def _corners(self) -> Floats:
+        left, top, right, bottom = self.subject.ink.T
+        left, top = left - self.reach, top - self.reach
+        right, bottom = right + self.reach, bottom + self.reach
+        return np.stack([left, top, right, top, right, bottom, left, bottom], axis=1).reshape(-1, 4, 2)

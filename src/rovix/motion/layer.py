@@ -1,0 +1,131 @@
+"""One layer in motion: rest, keys and moves together, for many times and all pieces at once."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rovix.model import Media, PictureClip, TextClip
+from rovix.model.identity import IdentityCache
+from rovix.motion.channels import CHANNELS
+from rovix.motion.departure import MoveTiming, departures
+from rovix.motion.distance import Stage
+from rovix.motion.rest import rest_at
+from rovix.motion.spans import MoveSpans, move_spans
+from rovix.motion.stagger import piece_times
+from rovix.motion.subject import Subject, subject_of
+from rovix.motion.transform import affine
+from rovix.time import Rate
+
+Floats = NDArray[np.float64]
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class LayerState:
+    """A layer at t times, n pieces. All values are plain numbers in the model's units.
+
+    `rest` holds (t,) arrays; `pieces` holds (t, n) arrays of departures, neutral where at rest.
+    `layer` is (t, 4, 4), `local` (t, n, 4, 4): a piece's matrix in the world is layer @ local.
+    `shown` is (t, n).
+    """
+
+    subject: Subject
+    rest: dict[str, Floats]
+    pieces: dict[str, Floats]
+    layer: Floats
+    local: Floats
+    shown: NDArray[np.bool_]
+
+    def opacity(self) -> Floats:
+        """(t, n): the piece's own opacity, without the layer's; 0 where it is not shown."""
+        return np.where(self.shown, self.pieces["opacity"], 0.0)
+
+
+class LayerMotion:
+    """A layer laid out in time; ask it :meth:`at` any real frame numbers of its clip."""
+
+    def __init__(self, clip: PictureClip, size: tuple[int, int], rate: Rate, media: Media | None) -> None:
+        self.clip = clip
+        self.size = size
+        self.subject = subject_of(clip, size, media)
+        self.spans: MoveSpans = move_spans(clip.moves, clip.length, rate)
+        self.timings = [self._timing(index, rate) for index in range(len(clip.moves))]
+        self._pivots = [self.subject.pivots(move, self._block_pivot()) for move in clip.moves]
+        self._stages = [
+            self._stage(timing, pivots) for timing, pivots in zip(self.timings, self._pivots, strict=True)
+        ]
+
+    def at(self, frames: Floats) -> LayerState:
+        """The layer's state at frames (t,) of its clip, whole or between."""
+        frames = np.asarray(frames, dtype=np.float64)
+        rest = rest_at(self.clip.place, frames)
+        pieces, pivots, shown = self._departures(frames)
+        layer = affine(rest, np.broadcast_to(self._block_pivot(), (len(frames), 2)))
+        return LayerState(self.subject, rest, pieces, layer, affine(pieces, pivots), shown)
+
+    def departures_of(self, index: int, frames: Floats) -> list[tuple[Floats, float]]:
+        """What one move does by itself: (t, n) values and the neutral of each channel it touches."""
+        found = departures(self.timings[index], frames, self._stages[index])
+        return [(values, CHANNELS[name].neutral) for name, values in found.items()]
+
+    def away_frame(self, index: int) -> float:
+        """The frame of the clip at which a move is fully away."""
+        timing = self.timings[index]
+        return float(timing.start if timing.move.role == "entrance" else timing.start + timing.span)
+
+    def _departures(self, frames: Floats) -> tuple[dict[str, Floats], Floats, NDArray[np.bool_]]:
+        shape = (len(frames), len(self.subject))
+        values = {name: np.full(shape, rule.neutral) for name, rule in CHANNELS.items()}
+        pivots = np.broadcast_to(self._block_pivot(), (*shape, 2))
+        shown = np.ones(shape, dtype=bool)
+        for timing, stage, turning in zip(self.timings, self._stages, self._pivots, strict=True):
+            for name, departure in departures(timing, frames, stage).items():
+                values[name] = CHANNELS[name].combine(values[name], departure)
+            active = (timing.progress(frames) < 1.0)[..., None]
+            pivots = np.where(active, turning, pivots)
+            if timing.move.before == "hidden":
+                shown &= ~timing.hidden(frames)
+        return values, pivots, shown
+
+    def _timing(self, index: int, rate: Rate) -> MoveTiming:
+        move = self.clip.moves[index]
+        span = self.spans.frames(move, rate)
+        owners, count = self.subject.owners(move.pieces)
+        start = 0 if move.role == "entrance" else self.clip.length - 1 - span
+        return MoveTiming(move, start, span, piece_times(move, count, span, rate), owners)
+
+    def _stage(self, timing: MoveTiming, pivots: Floats) -> Stage:
+        """Distances are measured where the move meets rest, with the piece scaled and turned away."""
+        landing = timing.span if timing.move.role == "entrance" else timing.start
+        rest = rest_at(self.clip.place, np.array([float(landing)]))
+        layer = affine(rest, self._block_pivot()[None])[0]
+        still = np.broadcast_to(np.eye(4), (len(self.subject), 4, 4))
+        plain = Stage(self.size, self.subject, layer, still, self._reach())
+        away = timing.start if timing.move.role == "entrance" else timing.start + timing.span
+        values = {name: np.full((1, len(self.subject)), rule.neutral) for name, rule in CHANNELS.items()}
+        touched = departures(timing, np.array([float(away)]), plain)
+        values |= {name: value for name, value in touched.items() if name not in ("x", "y")}
+        return Stage(self.size, self.subject, layer, affine(values, pivots[None])[0], self._reach())
+
+    def _reach(self) -> float:
+        """px that the look goes beyond the ink."""
+        if not isinstance(self.clip, TextClip):
+            return 0.0
+        share = {"outside": 1.0, "centre": 0.5, "inside": 0.0}
+        widths = [share[outline.side] * outline.width for outline in self.clip.look.outlines]
+        return max(widths, default=0.0)
+
+    def _block_pivot(self) -> Floats:
+        left, top, right, bottom = self.subject.block
+        place = self.clip.place
+        return np.array([left + place.pivot_x * (right - left), top + place.pivot_y * (bottom - top)])
+
+
+_motions: IdentityCache[LayerMotion] = IdentityCache()
+
+
+def layer_motion(clip: PictureClip, size: tuple[int, int], rate: Rate, media: Media | None) -> LayerMotion:
+    """The motion of a clip in a sequence, kept as long as the clip lives."""
+    return _motions.get(clip, lambda: LayerMotion(clip, size, rate, media), (size, rate, id(media)))

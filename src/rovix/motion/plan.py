@@ -1,0 +1,135 @@
+"""The picture plan: everything the painter needs for one picture, and nothing else.
+
+All coordinates are px of the sequence's frame, origin at its top left corner; the painter scales
+them to the size it is asked for. Colours are BGRA, 0..255, not premultiplied.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, fields, is_dataclass
+from fractions import Fraction
+from hashlib import blake2b
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rovix.model import Paper
+from rovix.text import Layout
+
+Floats = NDArray[np.float64]
+Bgra = tuple[int, int, int, int]
+
+
+@dataclass(frozen=True, slots=True)
+class Stroke:
+    """An outline: `width` px, `side` outside, centre or inside, `join` round, miter or bevel."""
+
+    width: float
+    colour: Bgra
+    opacity: float
+    side: str
+    join: str
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class GlyphsPlan:
+    """Words: homographies (n, 3, 3) of the pieces and their opacities (n,), over a layout at rest."""
+
+    id: str
+    layout: Layout
+    of_glyph: NDArray[np.int64]
+    matrices: Floats
+    opacities: Floats
+    fill_opacities: Floats
+    outline_opacities: Floats
+    fill: Bgra
+    strokes: tuple[Stroke, ...]
+    opacity: float
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class ImagePlan:
+    """A picture from a file: `source` names it, `time` is in seconds of a video, None for a still.
+
+    `matrix` (3, 3) takes the picture resting around the origin, `width` by `height` px, to the
+    frame; `crop` is none, square or round.
+    """
+
+    id: str
+    source: str
+    time: Fraction | None
+    width: float
+    height: float
+    matrix: Floats
+    crop: str
+    opacity: float
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class GroundPlan:
+    """A colour or paper over a frame-sized rectangle around the origin."""
+
+    id: str
+    ground: Bgra | Paper
+    matrix: Floats
+    opacity: float
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class GroupPlan:
+    """Layers that are laid over each other first, then over what lies below as one."""
+
+    id: str
+    layers: tuple[LayerPlan, ...]
+    opacity: float
+
+
+LayerPlan = GlyphsPlan | ImagePlan | GroundPlan | GroupPlan
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class PicturePlan:
+    """A whole picture: the frame's size, the ground under everything, the layers from below."""
+
+    size: tuple[int, int]
+    ground: Bgra
+    layers: tuple[LayerPlan, ...]
+
+
+def plan_key(plan: object) -> bytes:
+    """16 bytes that are equal exactly where the plans would paint the same; -0.0 counts as 0.0."""
+    digest = blake2b(digest_size=16)
+    for part in _parts(plan):
+        digest.update(len(part).to_bytes(4, "little"))
+        digest.update(part)
+    return digest.digest()
+
+
+def _parts(value: object) -> Iterator[bytes]:
+    if isinstance(value, Layout):
+        yield layout_key(value)
+    elif isinstance(value, np.ndarray):
+        yield str((value.dtype.str, value.shape)).encode()
+        yield np.ascontiguousarray(value + 0.0 if value.dtype.kind == "f" else value).tobytes()
+    elif is_dataclass(value):
+        yield type(value).__name__.encode()
+        for field in fields(value):
+            # The id says which layer it is, not what it looks like.
+            if field.name != "id":
+                yield from _parts(getattr(value, field.name))
+    elif isinstance(value, tuple):
+        yield str(len(value)).encode()
+        for item in value:
+            yield from _parts(item)
+    else:
+        yield repr(value + 0.0 if isinstance(value, float) else value).encode()
+
+
+def layout_key(layout: Layout) -> bytes:
+    """What a layout draws: its glyphs, where, from which faces."""
+    digest = blake2b(digest_size=16)
+    for array in (layout.face, layout.glyph, layout.x, layout.y):
+        digest.update(array.tobytes())
+    digest.update(repr((layout.size, [face.key for face in layout.faces])).encode())
+    return digest.digest()

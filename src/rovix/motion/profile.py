@@ -1,0 +1,45 @@
+"""The motion profile of a layer: how far it is from rest, frame by frame, as one height."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rovix.motion.layer import LayerMotion
+
+Floats = NDArray[np.float64]
+
+
+def motion_profile(motion: LayerMotion, samples: int) -> Floats:
+    """(samples,): nearness to rest over the clip, from its first frame to its last.
+
+    1 is at rest, 0 fully away, above 1 beyond rest. Each active move gives, as a mean over pieces,
+    1 less the departure of its widest channel as a share of that channel's largest; the lowest of
+    the moves counts, or where none lags the highest.
+    """
+    frames = np.linspace(0, motion.clip.length - 1, max(2, samples))
+    state = motion.at(frames)
+    nearness = [_nearness(motion, index, frames) for index in range(len(motion.timings))]
+    if not nearness:
+        return np.ones(len(frames))
+    stacked = np.stack([np.where(state.shown, near, 0.0).mean(axis=1) for near in nearness])
+    low, high = stacked.min(axis=0), stacked.max(axis=0)
+    return np.where(low < 1, low, high)
+
+
+def _nearness(motion: LayerMotion, index: int, frames: Floats) -> Floats:
+    """(t, n) for one move: 1 - departure / largest departure, signed so that overshoot is above 1."""
+    found = motion.departures_of(index, np.append(frames, motion.away_frame(index)))
+    best: Floats | None = None
+    largest = 0.0
+    for values, neutral in found:
+        gone = values - neutral
+        away = gone[-1]
+        reach = float(np.abs(away).max(initial=0.0))
+        # Channels have different units; each is measured against its own away state, and the one
+        # that moves most of its range at the edge of the clip leads.
+        share = np.where(np.abs(away) > 1e-12, gone / np.where(np.abs(away) > 1e-12, away, 1.0), 0.0)
+        spread = float(np.ptp(share[:-1], axis=0).max(initial=0.0)) if reach else -1.0
+        if spread > largest:
+            best, largest = share[:-1], spread
+    return np.ones((len(frames), len(motion.subject))) if best is None else 1.0 - best

@@ -1,0 +1,86 @@
+"""Where layers and their pieces lie in a picture: what can be pointed at and grabbed."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rovix.model import PictureClip, Project
+from rovix.motion.evaluate import Scene, clips_at, world_of
+from rovix.motion.transform import mapped, projected
+
+Floats = NDArray[np.float64]
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class LayerQuads:
+    """Corners in px of the frame from its top left: left top, right top, right bottom, left bottom.
+
+    `rest` (4, 2) is the layer's ink box at rest; `pieces` (n, 4, 2) are those now to be seen, where
+    they are; `pivot` (2,) is the point it turns about.
+    """
+
+    id: str
+    rest: Floats
+    pieces: Floats
+    pivot: Floats
+
+
+def picture_quads(project: Project, frame: int) -> tuple[LayerQuads, ...]:
+    """The quads of the first sequence's layers at a frame, the lowest first."""
+    sequence = project.sequence
+    scene = Scene.of(project)
+    return tuple(
+        layer_quads(scene, clip, frame - clip.start, world_of(scene, sequence.tracks, clip, frame))
+        for clip in clips_at(sequence.tracks, frame)
+    )
+
+
+def layer_quads(scene: Scene, clip: PictureClip, frame: float, world: Floats) -> LayerQuads:
+    """The quads of one layer at a frame of its clip; `world` (4, 4) is what its parents do."""
+    state = scene.state(clip, np.array([float(frame)]))
+    layer = world @ state.layer[0]
+    boxes = state.subject.ink
+    seen = (state.opacity()[0] > 0) & np.isfinite(boxes[:, 0])
+    pieces = mapped(projected(layer @ state.local[0][seen], scene.size), _corners(boxes[seen]))
+    left, top, right, bottom = state.subject.block
+    place = clip.place
+    pivot = np.array([[left + place.pivot_x * (right - left), top + place.pivot_y * (bottom - top)]])
+    to_frame = projected(layer, scene.size)
+    return LayerQuads(
+        clip.id,
+        mapped(to_frame, _corners(_union(boxes, state.subject.block)[None])[0]),
+        pieces,
+        mapped(to_frame, pivot)[0],
+    )
+
+
+def _union(boxes: Floats, block: tuple[float, float, float, float]) -> Floats:
+    inked = boxes[np.isfinite(boxes[:, 0])]
+    if not len(inked):
+        return np.array(block)
+    return np.concatenate([inked[:, :2].min(axis=0), inked[:, 2:].max(axis=0)])
+
+
+def _corners(boxes: Floats) -> Floats:
+    left, top, right, bottom = boxes.T
+    return np.stack([left, top, right, top, right, bottom, left, bottom], axis=1).reshape(-1, 4, 2)
+
+
+def layer_at(quads: tuple[LayerQuads, ...], point: tuple[float, float]) -> str | None:
+    """The id of the highest layer with a piece under a point, or None."""
+    for layer in reversed(quads):
+        if any(_holds(corners, point) for corners in layer.pieces):
+            return layer.id
+    return None
+
+
+def _holds(corners: Floats, point: tuple[float, float]) -> bool:
+    if not np.all(np.isfinite(corners)):
+        return False
+    edges = np.roll(corners, -1, axis=0) - corners
+    toward = np.array(point) - corners
+    turns = edges[:, 0] * toward[:, 1] - edges[:, 1] * toward[:, 0]
+    return bool(np.all(turns >= 0) or np.all(turns <= 0))

@@ -1,0 +1,129 @@
+"""The moves that come with Rovix. Numbers are our defaults; every one can be edited."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import msgspec
+
+from rovix.curve import reversed_easing
+from rovix.model import Amount, Departure, InnerKey, Move, new_id
+from rovix.model.move import Order
+
+
+def pop(role: str = "entrance") -> Move:
+    """From 40 %, 7 % over at two thirds of the way, smoothly to rest."""
+    swell = (
+        InnerKey(at=0.0, amount=Amount(value=0.4), curve="quad-out"),
+        InnerKey(at=2 / 3, amount=Amount(value=1.07), curve="sine-in-out"),
+        InnerKey(at=1.0, amount=Amount(value=1.0)),
+    )
+    move = Move(
+        name="Pop",
+        role="entrance",
+        length=0.2,
+        before="hidden",
+        channels=(Departure(channel="scale", keys=swell),),
+    )
+    return _for_role(move, role)
+
+
+def rise_and_fade(role: str = "entrance") -> Move:
+    """Up from below into place; as an exit it fades where it is."""
+    fade = Departure(channel="opacity", amount=Amount(value=0.0), curve="sine-in-out")
+    rise = Departure(channel="y", amount=Amount(value=1.1, unit="em"), curve="quint-out")
+    if role == "exit":
+        return Move(
+            name="Rise and fade", role="exit", length=0.6, piece_curve="sine-in-out", channels=(fade,)
+        )
+    return Move(
+        name="Rise and fade", role="entrance", length=0.6, piece_curve="quint-out", channels=(rise, fade)
+    )
+
+
+def wave(role: str = "entrance") -> Move:
+    """Letters swell from nothing with a turn and a fade, many in motion at once."""
+    move = Move(
+        name="Wave",
+        role="entrance",
+        length=1.0,
+        pieces="letters",
+        at_once=6.0,
+        piece_curve="back-out",
+        channels=(
+            Departure(channel="scale", amount=Amount(value=0.0)),
+            Departure(channel="turn", amount=Amount(value=-50.0), curve="cubic-out"),
+            Departure(channel="opacity", amount=Amount(value=0.0), curve="quad-out"),
+        ),
+    )
+    return _for_role(move, role)
+
+
+def word_slides(role: str = "entrance") -> Move:
+    """Word after word in from the right edge; out over the left."""
+    away = Amount(value=1.0, unit="off-frame")
+    move = Move(
+        name="Word slides",
+        role="entrance",
+        length=0.9,
+        pieces="words",
+        at_once=2.0,
+        piece_curve="quart-out",
+        channels=(Departure(channel="x", amount=away),),
+    )
+    if role == "entrance":
+        return move
+    left = Departure(channel="x", amount=Amount(value=-1.0, unit="off-frame"))
+    return msgspec.structs.replace(
+        move, id=new_id(), role="exit", order="reading", piece_curve="quart-in", channels=(left,)
+    )
+
+
+READY_MOVES: dict[str, Callable[[str], Move]] = {
+    "Pop": pop,
+    "Rise and fade": rise_and_fade,
+    "Wave": wave,
+    "Word slides": word_slides,
+}
+
+
+_TURNED_ABOUT: dict[str, Order] = {
+    "reading": "reversed",
+    "reversed": "reading",
+    "centre-out": "ends-in",
+    "ends-in": "centre-out",
+}
+
+
+def reversed_move(move: Move) -> Move:
+    """The exit that shows an entrance's pictures backwards, exactly; or the entrance of an exit.
+
+    Order, curves and inner keys are turned about; the last piece in is the first out.
+    """
+    return msgspec.structs.replace(
+        move,
+        id=new_id(),
+        role="exit" if move.role == "entrance" else "entrance",
+        order=_TURNED_ABOUT.get(move.order, move.order),
+        # The neighbouring seed shuffles the other way about.
+        seed=move.seed ^ 1,
+        piece_curve=reversed_easing(move.piece_curve),
+        sequence_curve=reversed_easing(move.sequence_curve),
+        channels=tuple(_reversed_departure(departure) for departure in move.channels),
+    )
+
+
+def _reversed_departure(departure: Departure) -> Departure:
+    keys = departure.keys
+    # A key's curve leads on to the next key, so backwards it belongs to that one.
+    curves = [reversed_easing(key.curve) for key in keys[-2::-1]] + ["linear"]
+    turned = tuple(
+        msgspec.structs.replace(key, at=round(1 - key.at, 12), curve=curve)
+        for key, curve in zip(reversed(keys), curves[: len(keys)], strict=False)
+    )
+    curve = None if departure.curve is None else reversed_easing(departure.curve)
+    return msgspec.structs.replace(departure, curve=curve, keys=turned)
+
+
+def _for_role(move: Move, role: str) -> Move:
+    return move if role == "entrance" else reversed_move(move)

@@ -1,0 +1,46 @@
+"""How many frames of a clip its entrances and exits take."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from fractions import Fraction
+from math import floor
+
+from rovix.model import Move
+from rovix.time import Rate
+
+
+@dataclass(frozen=True, slots=True)
+class MoveSpans:
+    """Entrance E and exit X in frames; `shrunk` when the clip was too short for what was asked."""
+
+    entrance: int
+    exit: int
+    shrunk: bool
+    _asked: tuple[int, int]
+
+    def frames(self, move: Move, rate: Rate) -> int:
+        """A move's own length in frames, shrunk with its side of the clip."""
+        mine, asked = (
+            (self.entrance, self._asked[0]) if move.role == "entrance" else (self.exit, self._asked[1])
+        )
+        length = rate.length(move.length)
+        return length if mine == asked else _halves_up(Fraction(length * mine, asked))
+
+
+def move_spans(moves: tuple[Move, ...], length: int, rate: Rate) -> MoveSpans:
+    """Spans of a clip of `length` frames: E + X <= length - 1, else both shrink in proportion.
+
+    So at least one frame is at rest. Of several moves of one role the longest counts.
+    """
+    entrance = max((rate.length(move.length) for move in moves if move.role == "entrance"), default=0)
+    leaving = max((rate.length(move.length) for move in moves if move.role == "exit"), default=0)
+    room = length - 1
+    if entrance + leaving <= room:
+        return MoveSpans(entrance, leaving, False, (entrance, leaving))
+    shrunk = _halves_up(Fraction(entrance * room, entrance + leaving))
+    return MoveSpans(shrunk, room - shrunk, True, (entrance, leaving))
+
+
+def _halves_up(value: Fraction) -> int:
+    return floor(value + Fraction(1, 2))

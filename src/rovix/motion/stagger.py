@@ -1,0 +1,64 @@
+"""When each piece of a move starts and ends."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rovix.curve import easing
+from rovix.model import Move
+from rovix.motion.order import ranks
+from rovix.time import Rate
+
+Floats = NDArray[np.float64]
+_WHOLE_FRAME = 1e-9
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class PieceTimes:
+    """Frames from the start of the move's span: `starts` and `ends`, (n,) each."""
+
+    starts: Floats
+    ends: Floats
+
+    def share(self, time: Floats) -> Floats:
+        """How far each piece is on its way at each time: (t,) gives (t, n) in 0..1.
+
+        Exactly 1 from its end on; a piece of no length jumps from 0 to 1 at its start.
+        """
+        length = np.maximum(self.ends - self.starts, _WHOLE_FRAME)
+        on_the_way = np.clip((time[:, None] - self.starts) / length, 0.0, 1.0)
+        return np.where(time[:, None] >= self.ends, 1.0, np.minimum(on_the_way, np.nextafter(1.0, 0.0)))
+
+
+def piece_times(move: Move, count: int, span: int, rate: Rate) -> PieceTimes:
+    """Times of `count` pieces over a span in frames, from stagger or at once.
+
+    With K the last rank: span = stagger x K + piece length, piece length = at once x stagger.
+    """
+    order = ranks(move.order, count, move.seed)
+    last = int(order.max(initial=0))
+    stagger, length = _stagger(move, last, span, rate)
+    share = order / last if last else np.zeros(count)
+    starts = _snapped(stagger * last * easing(move.sequence_curve)(share))
+    return PieceTimes(starts, _snapped(starts + length))
+
+
+def _stagger(move: Move, last: int, span: int, rate: Rate) -> tuple[float, float]:
+    """Frames between neighbouring starts, and the frames of one piece."""
+    if last == 0:
+        return 0.0, 0.0 if move.stagger is None and move.at_once == 0 else float(span)
+    if move.stagger is not None:
+        stagger = float(rate.position(move.stagger))
+        return (stagger, span - stagger * last) if stagger * last <= span else (span / last, 0.0)
+    if move.at_once > 0:
+        stagger = span / (last + move.at_once)
+        return stagger, move.at_once * stagger
+    return span / last, 0.0
+
+
+def _snapped(frames: Floats) -> Floats:
+    whole = np.floor(frames + 0.5)
+    return np.where(np.abs(frames - whole) <= _WHOLE_FRAME, whole, frames)

@@ -1,0 +1,103 @@
+"""4x4 matrices: layers, pieces, and the camera.
+
+Column vectors (x, y, z, 1): x right, y down, z towards the viewer, as in CSS Transforms Level 2.
+"""
+
+from __future__ import annotations
+
+from math import radians, tan
+
+import numpy as np
+from numpy.typing import NDArray
+
+Floats = NDArray[np.float64]
+FIELD_OF_VIEW = 40.0
+
+
+def affine(values: dict[str, Floats], pivot: Floats) -> Floats:
+    """Matrices of shape (..., 4, 4): about the pivot scale, slant, tip, swing, turn, then move.
+
+    `values` holds arrays of one shape (...) for x, y, depth (px), scale_x, scale_y (shares of 1),
+    slant, tip, swing, turn (degrees clockwise); `pivot` is (..., 2) px.
+    """
+    matrix = _turned(values["turn"]) @ _swung(values["swing"]) @ _tipped(values["tip"])
+    matrix = matrix @ _slanted(values["slant"]) @ _scaled(values["scale_x"], values["scale_y"])
+    # Moving the pivot to the origin and back is one translation: p - A p.
+    centre = np.zeros((*pivot.shape[:-1], 4, 1))
+    centre[..., :2, 0] = pivot
+    offset = centre - matrix @ centre
+    for axis, name in enumerate(("x", "y", "depth")):
+        matrix[..., axis, 3] = offset[..., axis, 0] + values[name]
+    return matrix
+
+
+def camera(size: tuple[int, int], field_of_view: float = FIELD_OF_VIEW) -> Floats:
+    """(4, 4): perspective from the distance D = (height / 2) / tan(fov / 2) onto the frame.
+
+    A point at depth z is scaled by D / (D - z) about the frame's centre; z >= D lies behind the
+    viewer (its fourth coordinate is then 0 or less).
+    """
+    matrix = np.eye(4)
+    matrix[3, 2] = -tan(radians(field_of_view) / 2) / (size[1] / 2)
+    return matrix
+
+
+def projected(world: Floats, size: tuple[int, int]) -> Floats:
+    """Homographies (..., 3, 3) from a flat thing's own px to px of the frame, corner origin."""
+    flat = (camera(size) @ world)[..., [0, 1, 3], :][..., [0, 1, 3]]
+    to_corner = np.array([[1.0, 0.0, size[0] / 2], [0.0, 1.0, size[1] / 2], [0.0, 0.0, 1.0]])
+    return to_corner @ flat
+
+
+def mapped(homography: Floats, points: Floats) -> Floats:
+    """Points (..., n, 2) through homographies (..., 3, 3); NaN where they lie behind the viewer."""
+    rows = points @ np.swapaxes(homography[..., :, :2], -1, -2) + homography[..., None, :, 2]
+    depth = rows[..., 2:]
+    with np.errstate(divide="ignore", invalid="ignore"):
+        return np.where(depth > 1e-9, rows[..., :2] / depth, np.nan)
+
+
+def _identity(shape: tuple[int, ...]) -> Floats:
+    return np.broadcast_to(np.eye(4), (*shape, 4, 4)).copy()
+
+
+def _cos_sin(degrees: Floats) -> tuple[Floats, Floats]:
+    # Quarter turns are exact, so that a card at 90 degrees is truly edge on.
+    quarter = np.mod(degrees, 360.0) / 90.0
+    whole = np.mod(np.rint(quarter), 4).astype(int)
+    exact = np.rint(quarter) == quarter
+    angle = np.radians(degrees)
+    cosine = np.where(exact, np.array([1.0, 0.0, -1.0, 0.0])[whole], np.cos(angle))
+    return cosine, np.where(exact, np.array([0.0, 1.0, 0.0, -1.0])[whole], np.sin(angle))
+
+
+def _rotation(degrees: Floats, first: int, second: int) -> Floats:
+    matrix = _identity(degrees.shape)
+    cosine, sine = _cos_sin(degrees)
+    matrix[..., first, first] = matrix[..., second, second] = cosine
+    matrix[..., first, second], matrix[..., second, first] = -sine, sine
+    return matrix
+
+
+def _turned(degrees: Floats) -> Floats:
+    return _rotation(degrees, 0, 1)
+
+
+def _tipped(degrees: Floats) -> Floats:
+    return _rotation(degrees, 1, 2)
+
+
+def _swung(degrees: Floats) -> Floats:
+    return _rotation(degrees, 2, 0)
+
+
+def _slanted(degrees: Floats) -> Floats:
+    matrix = _identity(degrees.shape)
+    matrix[..., 0, 1] = -np.tan(np.radians(degrees))
+    return matrix
+
+
+def _scaled(across: Floats, down: Floats) -> Floats:
+    matrix = _identity(across.shape)
+    matrix[..., 0, 0], matrix[..., 1, 1] = across, down
+    return matrix

@@ -1,0 +1,50 @@
+"""Painted layers, kept within a bound of memory."""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class LayerPicture:
+    """A painted layer without its own opacity: premultiplied BGRA pixels, and where they lie.
+
+    `opaque` when it is known that nothing shines through.
+    """
+
+    pixels: NDArray[np.uint8]
+    left: int
+    top: int
+    opaque: bool = False
+
+
+class LayerCache:
+    """The layers painted last, oldest out first, together never above `limit` bytes."""
+
+    def __init__(self, limit: int) -> None:
+        self.limit = limit
+        self.held = 0
+        self._kept: OrderedDict[bytes, LayerPicture] = OrderedDict()
+
+    def get(self, key: bytes) -> LayerPicture | None:
+        kept = self._kept.get(key)
+        if kept is not None:
+            self._kept.move_to_end(key)
+        return kept
+
+    def put(self, key: bytes, picture: LayerPicture) -> None:
+        """Keep a layer; one that alone is above the limit is not kept."""
+        if picture.pixels.nbytes > self.limit or key in self._kept:
+            return
+        self._kept[key] = picture
+        self.held += picture.pixels.nbytes
+        while self.held > self.limit:
+            _, oldest = self._kept.popitem(last=False)
+            self.held -= oldest.pixels.nbytes
+
+    def __len__(self) -> int:
+        return len(self._kept)

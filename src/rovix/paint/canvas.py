@@ -1,0 +1,100 @@
+"""The one place that hands our buffers to Skia.
+
+skia-python keeps no wrapped buffer alive and the process dies when one goes first. Here each array
+lives in the same object as its surface, and an image made over an array never leaves the function
+that made it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+
+import numpy as np
+import skia
+from numpy.typing import NDArray
+
+Pixels = NDArray[np.uint8]
+Floats = NDArray[np.float64]
+Bgra = tuple[int, int, int, int]
+
+
+class Canvas:
+    """A premultiplied BGRA picture to draw on: `pixels` (height, width, 4) uint8.
+
+    `left` and `top` say which px of the whole picture its corner is; drawing takes coordinates of
+    the whole picture.
+    """
+
+    def __init__(self, width: int, height: int, left: int = 0, top: int = 0) -> None:
+        self.pixels: Pixels = np.zeros((height, width, 4), dtype=np.uint8)
+        self.left, self.top = left, top
+        self._surface = skia.Surface.MakeRasterDirect(_info(width, height), self.pixels, width * 4)
+        self._canvas = self._surface.getCanvas()
+
+    @property
+    def width(self) -> int:
+        return self.pixels.shape[1]
+
+    @property
+    def height(self) -> int:
+        return self.pixels.shape[0]
+
+    def fill(self, colour: Bgra) -> None:
+        """Replace everything by one colour, not premultiplied."""
+        blue, green, red, alpha = colour
+        scaled = [round(channel * alpha / 255) for channel in (blue, green, red)]
+        packed = np.array([*scaled, alpha], dtype=np.uint8).view(np.uint32)[0]
+        self.pixels.view(np.uint32)[:] = packed
+
+    def draw_path(self, path: skia.Path, matrix: Floats, colour: Bgra, opacity: float = 1.0) -> None:
+        """Fill a path, source over, smooth edged; `matrix` (3, 3) takes it to the whole picture."""
+        self._canvas.setMatrix(self._local(matrix))
+        self._canvas.drawPath(path, _paint(colour, opacity))
+
+    def draw_pixels(self, pixels: Pixels, left: int, top: int, opacity: float = 1.0) -> None:
+        """Lay premultiplied BGRA pixels over at whole px of the whole picture."""
+        pixels = np.ascontiguousarray(pixels)
+        image = skia.Image.fromarray(
+            pixels, skia.ColorType.kBGRA_8888_ColorType, skia.AlphaType.kPremul_AlphaType, copy=False
+        )
+        self._canvas.resetMatrix()
+        paint = skia.Paint()
+        paint.setAlphaf(opacity)
+        self._canvas.drawImage(image, left - self.left, top - self.top, skia.SamplingOptions(), paint)
+        del image  # before `pixels`, which it only borrows
+
+    def replace_pixels(self, pixels: Pixels, left: int, top: int) -> None:
+        """Put opaque pixels in place of what is there; they lie inside the canvas."""
+        top, left = top - self.top, left - self.left
+        self.pixels[top : top + pixels.shape[0], left : left + pixels.shape[1]] = pixels
+
+    @contextmanager
+    def clipped(self, matrix: Floats, inside: list[skia.Path], outside: list[skia.Path]) -> Iterator[None]:
+        """What is drawn meanwhile stays within some paths and out of others, smooth edged."""
+        self._canvas.save()
+        self._canvas.setMatrix(self._local(matrix))
+        for paths, side in ((inside, skia.ClipOp.kIntersect), (outside, skia.ClipOp.kDifference)):
+            for path in paths:
+                self._canvas.clipPath(path, side, True)
+        yield
+        self._canvas.restore()
+
+    def _local(self, matrix: Floats) -> skia.Matrix:
+        shifted = matrix.copy()
+        shifted[0] -= self.left * matrix[2]
+        shifted[1] -= self.top * matrix[2]
+        return skia.Matrix.MakeAll(*(float(value) for value in shifted.reshape(9)))
+
+
+def _info(width: int, height: int) -> skia.ImageInfo:
+    return skia.ImageInfo.Make(
+        width, height, skia.ColorType.kBGRA_8888_ColorType, skia.AlphaType.kPremul_AlphaType
+    )
+
+
+def _paint(colour: Bgra, opacity: float) -> skia.Paint:
+    blue, green, red, alpha = colour
+    paint = skia.Paint(AntiAlias=True)
+    paint.setColor4f(skia.Color4f(red / 255, green / 255, blue / 255, alpha / 255 * opacity))
+    return paint

@@ -1,0 +1,60 @@
+"""Paper, grown from a seed."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from rovix.model import Paper, bgra
+
+Pixels = NDArray[np.uint8]
+Grain = NDArray[np.float32]
+
+
+def paper_pixels(paper: Paper, size: tuple[int, int]) -> Pixels:
+    """Opaque BGRA pixels (height, width, 4): fine grain, fibres and slow clouds around the colour."""
+    return _pixels(paper.colour, paper.strength, paper.seed, size)
+
+
+@lru_cache(maxsize=4)
+def _pixels(colour: str, strength: float, seed: int, size: tuple[int, int]) -> Pixels:
+    grain = 0.5 * _grain(seed, size) + 0.35 * _fibres(seed, size) + 0.4 * _clouds(seed, size)
+    base = np.array(bgra(colour)[:3], dtype=np.float32)
+    tinted = base + (grain * strength * 255)[..., None]
+    pixels = np.full((size[1], size[0], 4), 255, dtype=np.uint8)
+    pixels[..., :3] = np.clip(np.rint(tinted), 0, 255)
+    pixels.setflags(write=False)
+    return pixels
+
+
+def white_noise(seed: int, size: tuple[int, int]) -> Grain:
+    """(height, width) in -1..1: each px from SplitMix64's mixing of its number, vectorised."""
+    state = np.arange(size[0] * size[1], dtype=np.uint64) + np.uint64(seed % 2**32) * np.uint64(0x100000001)
+    state = (state + np.uint64(1)) * np.uint64(0x9E3779B97F4A7C15)
+    state = (state ^ (state >> np.uint64(30))) * np.uint64(0xBF58476D1CE4E5B9)
+    state = (state ^ (state >> np.uint64(27))) * np.uint64(0x94D049BB133111EB)
+    state ^= state >> np.uint64(31)
+    share = (state >> np.uint64(40)).astype(np.float32) / np.float32(2**23)
+    return (share - 1).reshape(size[1], size[0])
+
+
+def _even(noise: Grain) -> Grain:
+    return noise / max(1e-6, 3 * float(noise.std()))
+
+
+def _grain(seed: int, size: tuple[int, int]) -> Grain:
+    return _even(cv2.GaussianBlur(white_noise(seed, size), (0, 0), 0.8))
+
+
+def _fibres(seed: int, size: tuple[int, int]) -> Grain:
+    along = cv2.GaussianBlur(white_noise(seed + 1, size), (0, 0), sigmaX=9, sigmaY=0.7)
+    across = cv2.GaussianBlur(white_noise(seed + 2, size), (0, 0), sigmaX=0.7, sigmaY=9)
+    return _even(along + across)
+
+
+def _clouds(seed: int, size: tuple[int, int]) -> Grain:
+    small = white_noise(seed + 3, (max(2, size[0] // 96), max(2, size[1] // 96)))
+    return _even(cv2.resize(small, size, interpolation=cv2.INTER_CUBIC))

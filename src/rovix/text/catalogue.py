@@ -1,0 +1,87 @@
+"""Families: those that ship with Rovix, and the system's."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterable
+from dataclasses import dataclass
+from functools import lru_cache
+from pathlib import Path
+
+from rovix.text.face import Face, FaceKey, face
+from rovix.text.system_fonts import SystemStyle, system_styles
+
+FONTS = Path(__file__).parent / "fonts"
+STAND_IN = "Outfit"
+
+
+@dataclass(frozen=True, slots=True)
+class Style:
+    """A file of a family and the weights it can take (equal ends: a fixed weight)."""
+
+    path: str
+    low: int
+    high: int
+    italic: bool = False
+    index: int = 0
+
+    def distance(self, weight: int, italic: bool) -> tuple[bool, float]:
+        """How far this style is from what is asked; smaller is nearer."""
+        return self.italic != italic, abs(weight - min(max(weight, self.low), self.high))
+
+    def at(self, weight: int, italic: bool) -> Face:
+        axes = (("wght", float(min(max(weight, self.low), self.high))),) if self.low < self.high else ()
+        return face(FaceKey(self.path, self.index, axes, slanted=italic and not self.italic))
+
+
+@dataclass(frozen=True, slots=True)
+class Match:
+    """The face for what was asked; `missing` when the family is not here and a stand-in is drawn."""
+
+    face: Face
+    missing: bool = False
+
+
+@lru_cache(maxsize=1)
+def shipped() -> dict[str, tuple[Style, ...]]:
+    """The families in Rovix's own fonts folder, by name."""
+    manifest = json.loads((FONTS / "manifest.json").read_text(encoding="utf-8"))
+    return {
+        entry["family"]: tuple(
+            Style(str(FONTS / style["file"]), *style["weights"]) for style in entry["styles"]
+        )
+        for entry in manifest["families"]
+    }
+
+
+@lru_cache(maxsize=1)
+def _system() -> dict[str, tuple[Style, ...]]:
+    found: dict[str, list[Style]] = {}
+    for style in system_styles():
+        found.setdefault(style.family, []).append(_from_system(style))
+    return {name: tuple(styles) for name, styles in found.items()}
+
+
+def _from_system(style: SystemStyle) -> Style:
+    return Style(style.path, style.weight, style.weight, style.italic, style.index)
+
+
+def families() -> list[str]:
+    """Every family that can be set, the shipped ones first, each part sorted."""
+    return sorted(shipped()) + sorted(set(_system()) - set(shipped()))
+
+
+@lru_cache(maxsize=1024)
+def match_face(family: str, weight: int = 400, italic: bool = False) -> Match:
+    """The nearest face of a family; the family `Outfit` stands in for one that is not here.
+
+    A weight that the family lacks takes the nearest; an italic that it lacks is slanted.
+    """
+    styles = shipped().get(family) or _system().get(family)
+    chosen = min(styles or shipped()[STAND_IN], key=lambda style: style.distance(weight, italic))
+    return Match(chosen.at(weight, italic), missing=styles is None)
+
+
+def missing_families(names: Iterable[str]) -> list[str]:
+    """Those of the names that neither ship nor are on the system, in order, once each."""
+    return [name for name in dict.fromkeys(names) if match_face(name).missing]

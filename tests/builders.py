@@ -1,0 +1,35 @@
+"""Small projects in one line."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from rovix.model import Project, Sequence, TextClip, Track, Words
+
+
+def title(text: str = "Kite", length: int = 60, moves=(), **fields) -> TextClip:
+    """A text layer from frame 0; `words` may be given as a dict."""
+    words = Words(text=text, **fields.pop("words", {}))
+    return TextClip(id=fields.pop("id", "title"), length=length, words=words, moves=tuple(moves), **fields)
+
+
+def project_of(*clips, size=(640, 360), rate="30", **fields) -> Project:
+    """Each clip on a track of its own, the first lowest."""
+    tracks = tuple(
+        Track(
+            id=f"track-{number}",
+            kind="sound" if type(clip).__name__ == "SoundClip" else "picture",
+            clips=(clip,),
+        )
+        for number, clip in enumerate(clips)
+    )
+    media = fields.pop("media", ())
+    return Project(
+        id="p", sequences=(Sequence(id="s", size=size, rate=rate, tracks=tracks, **fields),), media=media
+    )
+
+
+def psnr(one, other) -> float:
+    """Peak signal to noise ratio in dB, full scale 255."""
+    error = np.mean((np.asarray(one, np.float64) - np.asarray(other, np.float64)) ** 2)
+    return float("inf") if error == 0 else float(10 * np.log10(255**2 / error))

@@ -1,0 +1,124 @@
+"""The command line as a user meets it."""
+
+import json
+import subprocess
+import sys
+
+import numpy as np
+import pytest
+from click.testing import CliRunner
+from PIL import Image
+
+from rovix.cli import main
+from rovix.formats import read_project
+
+
+def run(*arguments: object):
+    return CliRunner().invoke(main, [str(argument) for argument in arguments])
+
+
+def test_still_writes_a_png_of_the_size(tmp_path):
+    assert run("still", "demo", 110, tmp_path / "a.png", "--size", "480x270").exit_code == 0
+    with Image.open(tmp_path / "a.png") as image:
+        assert (image.size, image.mode) == ((480, 270), "RGBA")
+
+
+def test_still_has_straight_alpha(tmp_path):
+    run("new", tmp_path / "p.rovix", "--size", "320x180")
+    data = json.loads((tmp_path / "p.rovix").read_text())
+    data["sequences"][0]["ground"] = "#00000000"
+    data["sequences"][0]["tracks"] = [{"id": "t", "clips": [{"kind": "ground", "id": "g", "length": 3, "ground": {
+        "fill": "plain", "colour": "#ff8040"}, "place": {"opacity": 0.5}}]}]  # fmt: skip
+    (tmp_path / "p.rovix").write_text(json.dumps(data))
+    assert run("still", tmp_path / "p.rovix", 0, tmp_path / "a.png").exit_code == 0
+    pixel = np.asarray(Image.open(tmp_path / "a.png"))[90, 160].astype(int)
+    assert np.abs(pixel - [255, 128, 64, 128]).max() <= 1
+
+
+def test_describe_gives_json_and_a_readable_page():
+    facts = json.loads(run("describe", "demo", 110, "--json").output)
+    assert (facts["frame"], facts["rate"], facts["size"]) == (110, "30", [1920, 1080])
+    assert {layer["kind"] for layer in facts["layers"]} == {"footage", "still", "text"}
+    assert "Larkmoor" in run("describe", "demo", 110).output
+
+
+def test_render_takes_both_ends_of_a_range(tmp_path):
+    import av
+
+    result = run(
+        "render", "demo", tmp_path / "a.mp4", "--frames", "10-14", "--size", "320x180", "--workers", 1
+    )
+    assert result.exit_code == 0, result.output
+    with av.open(str(tmp_path / "a.mp4")) as container:
+        assert sum(1 for _ in container.decode(video=0)) == 5
+
+
+def test_new_writes_an_empty_project_and_never_over_another(tmp_path):
+    path = tmp_path / "a.rovix"
+    assert run("new", path, "--size", "1080x1920", "--rate", "29.97").exit_code == 0
+    project = read_project(path)
+    assert (project.sequence.size, project.sequence.rate, project.name) == ((1080, 1920), "30000/1001", "a")
+    before = path.read_bytes()
+    assert run("new", path).exit_code == 1
+    assert path.read_bytes() == before
+
+
+def test_check_file_names_missing_media_and_fonts(tmp_path, demo):
+    assert run("check-file", "demo").output == "demo is sound: 480 frames at 30 fps.\n"
+    data = json.loads((demo.base / "larkmoor-kite-day.rovix").read_text())
+    data["sequences"][0]["tracks"][3]["clips"][0]["words"]["family"] = "Larkmoor Grotesk"
+    (tmp_path / "a.rovix").write_text(json.dumps(data))
+    result = run("check-file", tmp_path / "a.rovix")
+    assert result.exit_code == 1
+    assert "Media not found: badge.png." in result.stderr
+    assert "Font not here: Larkmoor Grotesk." in result.stderr
+
+
+@pytest.mark.parametrize(
+    ("arguments", "status", "said"),
+    [
+        (["still", "demo", "999", "a.png"], 1, "frames 0 to 479"),
+        (["still", "gone.rovix", "0", "a.png"], 1, "could not be opened"),
+        (["render", "demo", "a.avi"], 1, ".mp4"),
+        (["still", "demo", "0", "a.jpg"], 2, ".png"),
+        (["still", "demo", "0", "a.png", "--size", "wide"], 2, "1280x720"),
+        (["still", "demo", "0", "a.png", "--size", "8x8"], 2, "no size"),
+        (["render", "demo", "a.mp4", "--frames", "9-3"], 2, "first and the last"),
+        (["new", "a.rovix", "--rate", "fast"], 2, "29.97"),
+        (["new", "a.txt"], 2, ".rovix"),
+        (["fly"], 2, "fly"),
+    ],
+)
+def test_errors_are_sentences_with_a_status(tmp_path, monkeypatch, arguments, status, said):
+    monkeypatch.chdir(tmp_path)
+    result = run(*arguments)
+    assert result.exit_code == status
+    assert said in result.stderr
+    assert "Traceback" not in result.stderr
+    assert list(tmp_path.iterdir()) == []
+
+
+def test_it_runs_as_a_module():
+    told = subprocess.run(
+        [sys.executable, "-m", "rovix", "--version"], capture_output=True, text=True, check=True
+    )
+    assert told.stdout.startswith("rovix, version")
+
+
+def test_ctrl_c_stops_an_export_without_a_trace(tmp_path):
+    import signal
+    import time
+
+    out = tmp_path / "a.mp4"
+    command = [sys.executable, "-m", "rovix", "render", "demo", str(out), "--workers", "1"]
+    process = subprocess.Popen(command, stderr=subprocess.PIPE, start_new_session=True)
+    end = time.monotonic() + 30
+    while not list(tmp_path.iterdir()) and time.monotonic() < end:
+        time.sleep(0.05)
+    time.sleep(1.0)
+    process.send_signal(signal.SIGINT)
+    _, said = process.communicate(timeout=30)
+    assert process.returncode == 130
+    assert b"nothing was written" in said
+    assert b"Traceback" not in said
+    assert list(tmp_path.iterdir()) == []

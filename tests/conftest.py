@@ -1,0 +1,23 @@
+"""What every test can rely on."""
+
+from __future__ import annotations
+
+import os
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+import pytest
+
+from rovix.demo import DATA, DEMO_PROJECT
+from rovix.engine import open_project
+
+
+@pytest.fixture
+def demo():
+    with open_project(DEMO_PROJECT) as project:
+        yield project
+
+
+@pytest.fixture
+def demo_data():
+    return DATA

@@ -1,0 +1,74 @@
+"""A real window over a small project, drawn in process unless a test asks for workers."""
+
+from __future__ import annotations
+
+import pytest
+from PySide6.QtCore import QSettings
+from PySide6.QtTest import QTest
+
+from builders import project_of, title
+from rovix.desktop.app import make_application
+from rovix.desktop.document import Document
+from rovix.desktop.window import Window
+from rovix.engine.picture_service import LocalPictures, PictureService
+from rovix.model import GroundClip, Look, Outline, Plain
+from rovix.motion.ready_moves import pop, rise_and_fade
+
+
+@pytest.fixture(scope="session")
+def qapp():
+    return make_application()
+
+
+def small_project():
+    """A ground and two layers of words, 90 frames at 640 x 360."""
+    ground = GroundClip(id="ground", name="Ground", length=90, ground=Plain(colour="#335566"))
+    big = title("Larkmoor", id="big", name="Larkmoor", length=80, moves=[pop(), rise_and_fade("exit")])
+    small = title("Kite day", id="small", name="Kite day", start=20, length=50, words={"size": 40.0},
+                  look=Look(outlines=(Outline(id="edge"),)))  # fmt: skip
+    return project_of(ground, big, small)
+
+
+class Answers:
+    """Stands in for the question window: gives the prepared answers in turn, and keeps what was asked."""
+
+    def __init__(self, *answers):
+        self.answers, self.asked = list(answers), []
+
+    def __call__(self, title, text, choices):
+        self.asked.append(title)
+        answer = self.answers.pop(0) if self.answers else list(choices.values())[-1]
+        assert answer in choices.values()
+        return answer
+
+
+@pytest.fixture
+def make_test_window(qapp, tmp_path, monkeypatch):
+    """Makes windows and shuts them down; state and settings go to the test's own folder."""
+    monkeypatch.setattr("rovix.desktop.recovery.user_state_path", lambda *_, **__: tmp_path)
+    windows = []
+
+    def make(project=None, base=None, path=None, workers=0):
+        document = Document(project or small_project(), base or tmp_path, path)
+        service = PictureService(workers, memory=64 << 20) if workers else LocalPictures()
+        settings = QSettings(str(tmp_path / "settings.ini"), QSettings.Format.IniFormat)
+        window = Window(document, service, LocalPictures(), settings)
+        window.ask = Answers()
+        window.resize(1280, 800)
+        window.show()
+        QTest.qWait(20)
+        windows.append(window)
+        return window
+
+    yield make
+    for window in windows:
+        window.viewer.finish_words()
+        window.shut_down()
+        window.hide()
+        window.deleteLater()
+    QTest.qWait(10)
+
+
+@pytest.fixture
+def window(make_test_window):
+    return make_test_window()

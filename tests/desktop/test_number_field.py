@@ -1,0 +1,74 @@
+import pytest
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtTest import QTest
+
+from rovix.desktop.sheet.number_field import NumberField
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+@pytest.fixture
+def field(qapp):
+    made = NumberField("Opacity", "%", 1, 0, factor=100, low=0, high=100)
+    made.show_value(0.5)
+    made.show()
+    made.heard = []
+    made.tried.connect(lambda value: made.heard.append(("tried", value)))
+    made.committed.connect(lambda value: made.heard.append(("set", value)))
+    made.dropped.connect(lambda: made.heard.append(("dropped", None)))
+    yield made
+    made.hide()
+    made.deleteLater()
+
+
+def typed(field, text):
+    field.begin_typing()
+    field._edit.setText(text)
+    QTest.keyClick(field._edit, Qt.Key.Key_Return)
+
+
+def test_it_shows_the_value_in_its_unit(field):
+    assert field.text() == "50"
+    field.show_value(None)
+    assert field.text() == "several"
+    degrees = NumberField("Turn", "°", 0.5, 1)
+    degrees.show_value(-3.0)
+    assert degrees.text() == "−3.0"
+    degrees.deleteLater()
+
+
+def test_a_value_or_a_sum_is_typed(field):
+    typed(field, "100/4")
+    assert field.heard == [("set", 0.25)]
+
+
+def test_a_limit_is_named_and_nothing_changes(field):
+    typed(field, "140")
+    assert field.heard == []
+    assert field.problem == "Opacity goes from 0 to 100 %."
+    typed(field, "many")
+    assert "no number" in field.problem
+    assert field.value == 0.5
+    typed(field, "70")
+    assert field.problem == ""
+
+
+def test_dragging_tries_and_letting_go_sets(field):
+    start = QPoint(20, 8)
+    QTest.mousePress(field, LEFT, Qt.KeyboardModifier.NoModifier, start)
+    QTest.mouseMove(field, start + QPoint(10, 0))
+    QTest.qWait(2)
+    QTest.mouseRelease(field, LEFT, Qt.KeyboardModifier.NoModifier, start + QPoint(10, 0))
+    assert field.heard[0] == ("tried", pytest.approx(0.6))
+    assert field.heard[-1] == ("set", pytest.approx(0.6))
+
+
+def test_keys_step_and_escape_drops(field):
+    QTest.keyClick(field, Qt.Key.Key_Up)
+    QTest.keyClick(field, Qt.Key.Key_Down, Qt.KeyboardModifier.ShiftModifier)
+    assert [value for _, value in field.heard] == [pytest.approx(0.51), pytest.approx(0.41)]
+    QTest.keyClick(field, "7")
+    assert field._edit.text() == "7"
+    QTest.keyClick(field._edit, Qt.Key.Key_Escape)
+    assert field.heard[-1] == ("dropped", None)
+    assert field.value == pytest.approx(0.41)

@@ -1,0 +1,197 @@
+"""The smaller parts of the window, each by itself."""
+
+import numpy as np
+import pytest
+from PySide6.QtCore import QPointF, Qt
+from PySide6.QtTest import QTest
+
+from builders import project_of, title
+from rovix.desktop.document import Document
+from rovix.desktop.messages import Messages
+from rovix.desktop.sheet.parts import KeyPip, Segments
+from rovix.desktop.shelf.curve_box import CurveBox
+from rovix.desktop.shelf.move_controls import LengthBar
+from rovix.desktop.sound import SampleStream, SoundClock
+from rovix.desktop.timeline.gestures import Gesture, part_at
+from rovix.desktop.timeline.rows import content_height, row_at, rows_of
+from rovix.desktop.timeline.scale import HEADER, Scale, ruler_step
+from rovix.desktop.timeline.timeline import _stretches
+from rovix.desktop.viewer.geometry import fitted_view, grab_at, scaled_by, turn_handle, turned_by
+from rovix.edit import clip_by_id, set_move_length
+from rovix.engine.player import Run
+from rovix.engine.sample_source import SampleSource
+from rovix.model import Media, SoundClip
+from rovix.motion.quads import picture_quads
+from rovix.motion.ready_moves import pop, rise_and_fade
+from rovix.time import Rate, Span
+
+
+def test_a_fitted_view_is_centred_and_goes_both_ways():
+    view = fitted_view((1920, 1080), 1000, 700)
+    assert view.frame.center().x() == pytest.approx(500)
+    assert view.frame.center().y() == pytest.approx(350)
+    assert view.to_frame(view.to_view(123, 456)) == pytest.approx((123, 456))
+    assert fitted_view((1920, 1080), 20, 20).scale > 0
+
+
+def test_turns_and_scales_are_measured_about_the_pivot():
+    pivot = QPointF(10, 10)
+    assert turned_by(pivot, QPointF(10, 0), QPointF(20, 10)) == pytest.approx(90)
+    assert turned_by(pivot, QPointF(0, 10.1), QPointF(0, 9.9)) == pytest.approx(1.15, abs=0.01)
+    assert scaled_by(pivot, QPointF(20, 10), QPointF(40, 10)) == pytest.approx(3)
+
+
+def test_handles_are_grabbed_near_their_middle():
+    quads = picture_quads(project_of(title("Kite")), 0)[0]
+    view = fitted_view((640, 360), 700, 420)
+    corner = view.to_view(*quads.rest[1].tolist())
+    assert grab_at(view, quads, corner + QPointF(4, 4)).corner == 1
+    assert grab_at(view, quads, turn_handle(view, quads)).kind == "turn"
+    assert grab_at(view, quads, view.to_view(320, 180)) is None
+
+
+def test_zooming_keeps_the_frame_under_the_mouse():
+    scale = Scale(2.0, 30.0)
+    x = scale.x(77.0)
+    assert scale.zoomed(3.0, x).frame(x) == pytest.approx(77)
+    assert scale.zoomed(1e9, x).px == 40.0
+    assert scale.frame(HEADER) == 30
+
+
+@pytest.mark.parametrize(("px", "step"), [(40, 2), (10, 10), (2.0, 60), (0.5, 300), (0.02, 9000)])
+def test_ruler_labels_have_room(px, step):
+    found = ruler_step(Scale(px), Rate(30))
+    assert found == step
+    assert found * px >= 76
+
+
+def test_rows_run_from_the_highest_picture_to_the_sounds():
+    sound = SoundClip(id="hum", media="m")
+    project = project_of(title(id="low"), sound, title(id="high"))
+    rows = rows_of(project)
+    assert [row.track for row in rows] == [2, 0, 1]
+    assert row_at(rows, rows[1].top + 1) is rows[1]
+    assert row_at(rows, 0) is None
+    assert content_height(project) == rows[-1].bottom - 30
+    assert rows_of(project, 10)[0].top == rows[0].top - 10
+
+
+def test_runs_of_frames_are_joined():
+    assert _stretches([1, 2, 3, 7, 9, 10]) == [(1, 4), (7, 8), (9, 11)]
+    assert _stretches([]) == []
+
+
+def test_edges_and_grips_are_told_apart():
+    clip = title(length=60, moves=[pop(), rise_and_fade("exit")])
+    project = project_of(clip)
+    assert part_at(clip, project, 0.5, True, 5.0) == "start"
+    assert part_at(clip, project, 59.8, True, 5.0) == "end"
+    assert part_at(clip, project, 6.2, True, 5.0) == "entrance"
+    assert part_at(clip, project, 6.2, False, 5.0) == "move"
+    assert part_at(clip, project, 41.0, True, 5.0) == "exit"
+    assert part_at(clip, project, 25, True, 5.0) == "move"
+    assert part_at(title(length=1), project, 0.5, True, 5.0) in ("move", "end")
+
+
+def test_an_exit_grip_sets_the_exits_length():
+    project = project_of(title(length=60, moves=[rise_and_fade("exit")]))
+    dragged = Gesture("exit", "title", 41.0, 0).edited(project, 49.0, 0, 0, 0.0)
+    assert dragged == set_move_length(project, "title", "exit", 10)
+    caught = Gesture("start", "title", 0.0, 0).edited(project, 9.0, 0, 10, 2.0)
+    assert clip_by_id(caught, "title").start == 10, "the start caught on the playhead"
+
+
+def test_a_curve_box_takes_css_and_refuses_what_is_none(qapp):
+    box, heard = CurveBox("Piece curve"), []
+    box.chosen.connect(lambda text: heard.append(("chosen", text)))
+    box.refused.connect(lambda text: heard.append(("refused", text)))
+    box.show_curve("cubic-out")
+    box._box.setCurrentText("cubic-bezier(0.2, 0, 0, 1)")
+    box._take()
+    box._box.setCurrentText("cubic-sideways")
+    box._take()
+    assert heard[0] == ("chosen", "cubic-bezier(0.2, 0, 0, 1)")
+    assert heard[1][0] == "refused"
+    assert box._box.currentText() == "cubic-out"
+    box._picture.show_curve("back-out")
+    assert "10 % beyond" in box._picture.toolTip()
+    box.deleteLater()
+
+
+def test_a_length_bar_is_dragged_and_stepped(qapp):
+    bar, heard = LengthBar(), []
+    bar.committed.connect(heard.append)
+    bar.resize(210, 16)
+    bar.show_length(20, 100, "entrance")
+    QTest.mouseClick(bar, Qt.MouseButton.LeftButton, pos=bar.rect().center())
+    QTest.keyClick(bar, Qt.Key.Key_Right)
+    bar.show_length(20, 100, "exit")
+    QTest.mouseClick(bar, Qt.MouseButton.LeftButton, pos=bar.rect().topRight())
+    assert heard[0] == pytest.approx(50, abs=1)
+    assert heard[1:] == [21, 0]
+    bar.deleteLater()
+
+
+def test_segments_and_pips_say_what_they_are(qapp):
+    segments, heard = Segments({"a": "One", "b": "Two"}, "Choice"), []
+    segments.chosen.connect(heard.append)
+    segments._buttons["b"].click()
+    segments.show_choice("a")
+    assert heard == ["b"]
+    assert segments._buttons["a"].isChecked()
+    pip = KeyPip()
+    pip.show_state("key")
+    assert pip.toolTip() == "A key on this frame."
+    segments.deleteLater()
+    pip.deleteLater()
+
+
+def test_messages_stack_and_go_when_answered(qapp):
+    from PySide6.QtWidgets import QWidget
+
+    parent = QWidget()
+    parent.resize(800, 500)
+    messages, taken = Messages(parent), []
+    for number in range(4):
+        messages.problem(f"reason {number}\nThing {number} could not be read.")
+    assert messages._column.count() == 3
+    message = messages.offer("Unsaved work", "It was not saved.", {"Recover": lambda: taken.append(1)})
+    assert message.accessibleName() == "Unsaved work. It was not saved."
+    message._take(lambda: taken.append(2))
+    assert taken == [2]
+    parent.deleteLater()
+
+
+def test_sound_is_handed_to_the_device_as_it_asks(qapp):
+    steady = np.full((48_000, 2), 0.25, dtype=np.float32)
+    media = Media(id="m", path="m.wav", kind="sound")
+    sequence = project_of(SoundClip(id="c", media="m", length=30), media=(media,)).sequence
+    stream = SampleStream(SampleSource(sequence, Span(0, 30), 0, False, lambda _: steady))
+    first = np.frombuffer(stream.readData(800), dtype=np.float32).reshape(-1, 2)
+    assert first.shape == (100, 2)
+    assert (first == 0.25).all()
+    assert stream.isSequential()
+    stream.close()
+
+
+def test_without_a_device_the_clock_is_silent_but_runs(qapp, tmp_path):
+    clock = SoundClock(Document(project_of(title()), tmp_path))
+    clock.start(Run(Span(0, 30), 0, 1.0, False))
+    QTest.qWait(30)
+    assert 0.02 < clock.seconds() < 5
+    clock.stop()
+
+
+def test_a_document_names_its_steps_and_keeps_the_playhead_inside(tmp_path):
+    document = Document(project_of(title(length=30)), tmp_path)
+    seen = []
+    document.playhead_moved.connect(seen.append)
+    document.seek(99)
+    document.seek(-5)
+    assert seen == [29, 0]
+    document.problem.connect(lambda text: seen.append(text))
+    assert not document.do("Nothing", lambda project: set_move_length(project, "title", "exit", 5))
+    assert "no exit to change" in seen[-1]
+    document.select("title")
+    document.do("Shorten", lambda p: p)
+    assert document.history.undo_title is None

@@ -1,0 +1,623 @@
+"""The real window, driven by mouse and keyboard."""
+
+import av
+import numpy as np
+import pytest
+from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
+from PySide6.QtGui import QDropEvent
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QLineEdit
+
+from rovix.desktop.commands import COMMANDS, MENUS
+from rovix.desktop.dialogs.finder import Finder, Shortcuts, matching
+from rovix.desktop.timeline.rows import rows_of
+from rovix.edit import change_words, clip_by_id, move_of
+from rovix.engine import open_project
+from rovix.formats import project_bytes, read_project, write_project
+from rovix.motion import describe
+from waiting import wait_for
+
+LEFT = Qt.MouseButton.LeftButton
+NONE = Qt.KeyboardModifier.NoModifier
+SHIFT, CTRL = Qt.KeyboardModifier.ShiftModifier, Qt.KeyboardModifier.ControlModifier
+
+
+def in_viewer(window, x, y) -> QPoint:
+    """A point of the viewer by px from the frame's centre."""
+    size = window.document.project.sequence.size
+    return window.viewer.view.to_view(x + size[0] / 2, y + size[1] / 2).toPoint()
+
+
+def in_timeline(window, identity, frame, low=False) -> QPoint:
+    canvas = window.timeline.canvas
+    project = window.document.project
+    track = next(n for n, t in enumerate(project.sequence.tracks) for c in t.clips if c.id == identity)
+    row = next(row for row in rows_of(project, canvas.lifted) if row.track == track)
+    return QPoint(round(canvas.scale.x(frame)), row.bottom - 5 if low else row.top + 8)
+
+
+def drag(widget, start: QPoint, end: QPoint, modifiers=NONE) -> None:
+    QTest.mousePress(widget, LEFT, modifiers, start)
+    for share in (0.25, 0.5, 0.75, 1.0):
+        point = start + (end - start) * share
+        QTest.mouseMove(widget, point)
+        QTest.qWait(1)
+    QTest.mouseRelease(widget, LEFT, modifiers, end)
+
+
+def clip(window, identity="big"):
+    return clip_by_id(window.document.project, identity)
+
+
+def test_the_whole_story(make_test_window, tmp_path):
+    """Types new words in the picture, takes on Pop, drags its length on the clip, plays, undoes all,
+    redoes all, saves, reopens, exports, reads the file back."""
+    window = make_test_window(workers=1)
+    document, first = window.document, window.document.project
+    document.seek(40)
+    wait_for(lambda: window.viewer._picture is not None and window.viewer._picture.frame == 40, 60_000)
+    QTest.mouseDClick(window.viewer, LEFT, NONE, in_viewer(window, -150, 0))
+    assert window.viewer.editor is not None
+    QTest.keyClick(window.viewer, Qt.Key.Key_A, CTRL)
+    QTest.keyClicks(window.viewer, "Bring string")
+    QTest.keyClick(window.viewer, Qt.Key.Key_Left)
+    QTest.keyClick(window.viewer, Qt.Key.Key_Backspace)
+    assert document.history.undo_title is None, "typing is a draft"
+    QTest.mouseClick(window.viewer, LEFT, NONE, QPoint(4, 4))
+    assert clip(window).words.text == "Bring strig"
+    assert document.history.undo_title == "Change the words"
+
+    document.select("small")
+    window.shelf.open_role("entrance")
+    QTest.mouseClick(window.shelf.card("Pop"), LEFT)
+    assert move_of(clip(window, "small"), "entrance").name == "Pop"
+    canvas = window.timeline.canvas
+    landing = in_timeline(window, "small", 20 + 6, low=True)
+    drag(canvas, landing, QPoint(round(canvas.scale.x(20 + 15)), landing.y()))
+    assert document.rate.length(move_of(clip(window, "small"), "entrance").length) == 15
+
+    document.seek(0)
+    QTest.keyClick(window, Qt.Key.Key_Space)
+    assert window.projector.playing
+    wait_for(lambda: document.playhead > 10, 30_000)
+    QTest.keyClick(window, Qt.Key.Key_K)
+    assert not window.projector.playing
+    assert document.playhead > 10
+
+    last = document.project
+    while document.history.undo_title:
+        window.run("undo")
+    assert document.project is first
+    while document.history.redo_title:
+        window.run("redo")
+    assert document.project is last
+
+    path = tmp_path / "kites.rovix"
+    assert document.save(path)
+    assert not document.history.is_changed
+    assert window.files.open_path(path)
+    assert project_bytes(document.project) == project_bytes(last)
+
+    export = window.open_export()
+    export.out.setText(str(tmp_path / "kites.mp4"))
+    export.size_box.setCurrentIndex(2)
+    QTest.mouseClick(export.start_button, LEFT)
+    assert export.is_running
+    document.do("Retype while exporting", lambda p: change_words(p, "big", text="Meanwhile"))
+    assert wait_for(lambda: not export.is_running, 120_000)
+    assert "is ready" in export.said.text()
+    with av.open(str(tmp_path / "kites.mp4")) as container:
+        frames = [frame.to_ndarray(format="bgr24") for frame in container.decode(video=0)]
+    assert len(frames) == 90
+    assert frames[0].shape == (180, 320, 3)
+    with open_project(path) as opened:
+        expected = opened.picture(60, (320, 180))[..., :3]
+    assert np.abs(frames[60].astype(int) - expected).mean() < 6
+
+
+def test_a_click_selects_the_highest_layer_under_it(window):
+    window.document.seek(40)
+    QTest.mouseClick(window.viewer, LEFT, NONE, in_viewer(window, 0, 0))
+    assert window.document.selected == "small"
+    QTest.mouseClick(window.viewer, LEFT, NONE, in_viewer(window, -200, 20))
+    assert window.document.selected == "big"
+    QTest.mouseClick(window.viewer, LEFT, NONE, in_viewer(window, 0, 160))
+    assert window.document.selected == "ground"
+    QTest.mouseClick(window.viewer, LEFT, NONE, QPoint(2, 2))
+    assert window.document.selected is None
+
+
+def test_a_layer_is_moved_by_hand_and_shift_keeps_one_axis(window):
+    window.document.seek(40)
+    scale = window.viewer.view.scale
+    start = in_viewer(window, -200, 20)
+    drag(window.viewer, start, start + QPoint(round(50 * scale), round(20 * scale)))
+    place = clip(window).place
+    assert (place.x, place.y) == (pytest.approx(50, abs=3), pytest.approx(20, abs=3))
+    assert window.document.history.undo_title == "Move Larkmoor"
+    window.run("undo")
+    QTest.mousePress(window.viewer, LEFT, SHIFT, start)
+    event_end = start + QPoint(round(60 * scale), round(12 * scale))
+    window.viewer._dragged(QPointF(event_end), SHIFT)
+    QTest.mouseRelease(window.viewer, LEFT, SHIFT, event_end)
+    assert clip(window).place.y == 0
+    assert clip(window).place.x == pytest.approx(60, abs=3)
+
+
+def test_escape_drops_a_drag(window):
+    window.document.seek(40)
+    start = in_viewer(window, -200, 20)
+    QTest.mousePress(window.viewer, LEFT, NONE, start)
+    QTest.mouseMove(window.viewer, start + QPoint(40, 0))
+    QTest.qWait(5)
+    assert clip(window).place.x != 0
+    QTest.keyClick(window.viewer, Qt.Key.Key_Escape)
+    QTest.mouseRelease(window.viewer, LEFT, NONE, start)
+    assert clip(window).place.x == 0
+    assert window.document.history.undo_title is None
+
+
+def test_corners_scale_and_the_stalk_turns(window):
+    from rovix.desktop.viewer.geometry import turn_handle
+
+    document, viewer = window.document, window.viewer
+    document.seek(40)
+    document.select("small")
+    QTest.qWait(5)
+    quads = viewer._quads()
+    pivot = viewer.view.to_view(*quads.pivot.tolist())
+    corner = viewer.view.to_view(*quads.rest[2].tolist())
+    drag(viewer, corner.toPoint(), (pivot + (corner - pivot) * 2).toPoint())
+    assert clip(window, "small").place.scale_x == pytest.approx(2, rel=0.06)
+    assert clip(window, "small").place.scale_y == clip(window, "small").place.scale_x
+    QTest.qWait(5)
+    handle = turn_handle(viewer.view, viewer._quads())
+    way = handle - pivot
+    drag(viewer, handle.toPoint(), (pivot + QPointF(-way.y(), way.x())).toPoint())
+    assert clip(window, "small").place.turn == pytest.approx(90, abs=3)
+    assert document.history.undo_title == "Turn Kite day"
+
+
+def test_arrows_nudge_in_the_viewer_and_step_frames_elsewhere(window):
+    window.document.seek(40)
+    window.document.select("big")
+    window.viewer.setFocus()
+    QTest.keyClick(window.viewer, Qt.Key.Key_Right)
+    QTest.keyClick(window.viewer, Qt.Key.Key_Down, SHIFT)
+    assert (clip(window).place.x, clip(window).place.y) == (1, 10)
+    window.timeline.canvas.setFocus()
+    QTest.keyClick(window.timeline.canvas, Qt.Key.Key_Right)
+    QTest.keyClick(window.timeline.canvas, Qt.Key.Key_Right, SHIFT)
+    assert window.document.playhead == 51
+
+
+def test_words_are_edited_with_caret_selection_clipboard_and_undo(window, qapp):
+    document, viewer = window.document, window.viewer
+    document.seek(40)
+    document.select("big")
+    QTest.keyClick(window, Qt.Key.Key_F2)
+    editor = viewer.editor
+    QTest.keyClick(viewer, Qt.Key.Key_End)
+    QTest.keyClicks(viewer, "s")
+    QTest.keyClick(viewer, Qt.Key.Key_Return)
+    qapp.clipboard().setText("plain\r\ntext")
+    QTest.keyClick(viewer, Qt.Key.Key_V, CTRL)
+    assert editor.text == "Larkmoors\nplain\ntext"
+    QTest.keyClick(viewer, Qt.Key.Key_Left, CTRL | SHIFT)
+    QTest.keyClick(viewer, Qt.Key.Key_X, CTRL)
+    assert (editor.text, qapp.clipboard().text()) == ("Larkmoors\nplain\n", "text")
+    QTest.keyClick(viewer, Qt.Key.Key_Z, CTRL)
+    assert editor.text == "Larkmoors\nplain\ntext"
+    assert clip(window).words.text == editor.text
+    assert document.picture_project is not document.project, "moves are suspended in the picture alone"
+    assert move_of(clip(window), "entrance") is not None
+    QTest.keyClick(viewer, Qt.Key.Key_Escape)
+    assert clip(window).words.text == "Larkmoor"
+    assert document.picture_project is document.project
+
+
+def test_an_input_method_composes_before_it_commits(window):
+    from PySide6.QtGui import QInputMethodEvent
+
+    window.document.seek(40)
+    window.document.select("small")
+    window.viewer.edit_words()
+    QTest.keyClick(window.viewer, Qt.Key.Key_End)
+    window.viewer.inputMethodEvent(QInputMethodEvent("かぜ", []))
+    assert clip(window, "small").words.text == "Kite dayかぜ"
+    assert window.viewer.editor.text == "Kite day"
+    done = QInputMethodEvent()
+    done.setCommitString("風")
+    window.viewer.inputMethodEvent(done)
+    window.viewer.finish_words()
+    assert clip(window, "small").words.text == "Kite day風"
+
+
+def test_single_letters_are_words_while_words_are_typed(window):
+    window.document.seek(40)
+    window.document.select("big")
+    window.viewer.edit_words()
+    QTest.keyClicks(window.viewer, "JKL st")
+    assert not window.projector.playing
+    assert window.viewer.editor.text == "JKL st"
+    assert len(window.document.project.sequence.tracks) == 3
+
+
+def test_t_puts_words_at_the_playhead(window):
+    window.document.seek(33)
+    window.timeline.canvas.setFocus()
+    QTest.keyClick(window.timeline.canvas, Qt.Key.Key_T)
+    QTest.keyClicks(window.viewer, "Launch")
+    window.viewer.finish_words()
+    added = window.document.clip
+    assert (added.words.text, added.start, added.length) == ("Launch", 33, 120)
+
+
+def test_clips_are_selected_moved_trimmed_split_and_removed_in_the_timeline(window):
+    canvas, document = window.timeline.canvas, window.document
+    grip = in_timeline(window, "small", 45)
+    drag(canvas, grip, grip + QPoint(round(11 * canvas.scale.px), 0))
+    assert clip(window, "small").start == pytest.approx(31, abs=1)
+    window.run("undo")
+    end = in_timeline(window, "small", 70) - QPoint(2, 0)
+    drag(canvas, end, end - QPoint(round(20 * canvas.scale.px), 0))
+    assert clip(window, "small").span.end == pytest.approx(50, abs=1)
+    assert document.history.undo_title == "Trim the end of Kite day"
+    window.run("undo")
+    start = in_timeline(window, "small", 20) + QPoint(2, 0)
+    drag(canvas, start, start + QPoint(round(9 * canvas.scale.px), 0))
+    assert clip(window, "small").start == pytest.approx(29, abs=1)
+    window.run("undo")
+    document.seek(45)
+    canvas.setFocus()
+    QTest.keyClick(canvas, Qt.Key.Key_S)
+    assert len(document.project.sequence.tracks[2].clips) == 2
+    QTest.keyClick(canvas, Qt.Key.Key_Delete)
+    assert [c.id for c in document.project.sequence.tracks[2].clips] != ["small"]
+    QTest.keyClick(canvas, Qt.Key.Key_Z, CTRL)
+    QTest.keyClick(canvas, Qt.Key.Key_Z, CTRL)
+    document.select("small")
+    QTest.keyClick(canvas, Qt.Key.Key_D, CTRL)
+    assert len(document.project.sequence.tracks[2].clips) == 2
+
+
+def test_a_moved_clip_catches_on_other_edges(window):
+    canvas = window.timeline.canvas
+    grip = in_timeline(window, "small", 45)
+    near = round((80 - 70) * canvas.scale.px) - 4
+    drag(canvas, grip, grip + QPoint(near, 0))
+    assert clip(window, "small").span.end == 80
+
+
+def test_a_clip_dragged_to_another_track_goes_there(window):
+    canvas = window.timeline.canvas
+    window.document.do("Make room", lambda p: p)
+    grip = in_timeline(window, "small", 45)
+    below = in_timeline(window, "big", 45)
+    drag(canvas, grip, QPoint(grip.x() + round(60 * canvas.scale.px), below.y()))
+    assert [c.id for c in window.document.project.sequence.tracks[1].clips] == ["big", "small"]
+
+
+def test_headers_hide_lock_and_rename_tracks(window):
+    from rovix.desktop.timeline.headers import mark_box
+
+    canvas, document = window.timeline.canvas, window.document
+    row = rows_of(document.project)[0]
+    QTest.mouseClick(canvas, LEFT, NONE, mark_box(row, 0).center().toPoint())
+    assert document.project.sequence.tracks[2].hidden
+    assert document.history.undo_title.startswith("Hide")
+    QTest.mouseClick(canvas, LEFT, NONE, mark_box(row, 1).center().toPoint())
+    assert document.project.sequence.tracks[2].locked
+    grip = in_timeline(window, "small", 45)
+    drag(canvas, grip, grip + QPoint(40, 0))
+    assert clip(window, "small").start == 20, "a locked track's clips stay"
+    QTest.mouseDClick(canvas, LEFT, NONE, QPoint(30, row.top + 8))
+    edit = canvas.findChild(QLineEdit)
+    edit.setText("Titles")
+    QTest.keyClick(edit, Qt.Key.Key_Return)
+    assert document.project.sequence.tracks[2].name == "Titles"
+
+
+def test_the_ruler_scrubs_and_ctrl_wheel_zooms_at_the_mouse(window):
+    canvas = window.timeline.canvas
+    QTest.mouseClick(canvas, LEFT, NONE, QPoint(round(canvas.scale.x(57.5)), 10))
+    assert window.document.playhead == 57
+    at = canvas.scale.x(57.5)
+    canvas.set_scale(canvas.scale.zoomed(2.0, at))
+    assert canvas.scale.frame(at) == pytest.approx(57.5)
+    window.run("timeline-fit")
+    assert canvas.scale.first == 0
+
+
+def test_hovering_a_card_tries_it_on_leaving_drops_it_clicking_takes_it_on(window):
+    document = window.document
+    document.select("small")
+    card = window.shelf.card("Wave")
+    card.entered.emit()
+    assert move_of(clip(window, "small"), "entrance").name == "Wave"
+    assert document.history.undo_title is None
+    card.left.emit()
+    assert move_of(clip(window, "small"), "entrance") is None
+    QTest.mouseClick(card, LEFT)
+    assert move_of(clip(window, "small"), "entrance").name == "Wave"
+    assert document.history.undo_title == "Take on Wave"
+    QTest.mouseClick(window.shelf.card("None"), LEFT)
+    assert move_of(clip(window, "small"), "entrance") is None
+
+
+def test_cards_show_the_selected_words(window):
+    window.document.select("small")
+    QTest.qWait(250)
+    images = [card._image for card in window.shelf._cards]
+    assert all(image is not None for image in images)
+    assert images[0] != images[2]
+
+
+def test_the_controls_of_a_move_tune_it(window):
+    document, controls = window.document, window.shelf._controls
+    document.select("small")
+    window.shelf.take_on(3)  # Wave
+    controls._pieces.chosen.emit("words")
+    controls._order.setCurrentIndex(controls._order.findData("reversed"))
+    controls._order.activated.emit(0)
+    controls._at_once.committed.emit(2.0)
+    controls._piece_curve.chosen.emit("back-out")
+    controls._length.committed.emit(0.8)
+    move = move_of(clip(window, "small"), "entrance")
+    assert (move.pieces, move.order, move.at_once, move.piece_curve, move.length) == (
+        "words",
+        "reversed",
+        2.0,
+        "back-out",
+        0.8,
+    )
+    controls._stagger.committed.emit(6.0)
+    assert move_of(clip(window, "small"), "entrance").stagger == pytest.approx(0.2)
+    assert controls._at_once.value == pytest.approx(24 / 6 - 1)
+    controls._bar.committed.emit(12)
+    assert move_of(clip(window, "small"), "entrance").length == pytest.approx(0.4)
+    controls._piece_curve._box.setCurrentText("wobble")
+    controls._piece_curve._take()
+    assert "wobble" in message_text(window)
+
+
+def message_text(window) -> str:
+    column = window.messages._column
+    return " ".join(column.itemAt(n).widget().accessibleName() for n in range(column.count()))
+
+
+def test_the_sheet_follows_the_selection(window):
+    window.document.select(None)
+    assert window.sheet._stack.currentWidget() is window.sheet._nothing
+    window.document.select("ground")
+    assert not window.sheet._buttons["Words"].isEnabled()
+    window.document.select("big")
+    window.sheet.open_page("Words")
+    assert window.sheet.page("Words")._text.toPlainText() == "Larkmoor"
+
+
+def test_the_sheet_changes_words_look_and_place(window):
+    window.document.select("big")
+    page = window.sheet.page("Words")
+    page._text.setPlainText("Kites")
+    page._text.left.emit()
+    page._size.committed.emit(90.0)
+    page._align.chosen.emit("left")
+    page._family.setCurrentText("Oswald")
+    page._family.activated.emit(0)
+    words = clip(window).words
+    assert (words.text, words.size, words.align, words.family) == ("Kites", 90.0, "left", "Oswald")
+    look = window.sheet.page("Look")
+    look._fill.chosen.emit("#ff0000")
+    look._add()
+    look._rows[0]._width.committed.emit(12.0)
+    look._rows[0]._side.chosen.emit("inside")
+    outline = clip(window).look.outlines[0]
+    assert (clip(window).look.fill, outline.width, outline.side) == ("#ff0000", 12.0, "inside")
+    look.remove_outline(outline.id)
+    assert clip(window).look.outlines == ()
+    place = window.sheet.page("Place")
+    place._fields["turn"].tried.emit(30.0)
+    assert clip(window).place.turn == 30
+    place._fields["turn"].dropped.emit()
+    assert clip(window).place.turn == 0
+    place._fields["x"].committed.emit(25.0)
+    assert clip(window).place.x == 25
+    assert window.document.history.undo_title == "Change the position across"
+
+
+def test_the_sound_page_sets_gain_and_fades(window, demo):
+    document = window.document
+    document.show(demo.tree, demo.base, None)
+    document.select("bed")
+    page = window.sheet.page("Sound")
+    assert window.sheet._buttons["Sound"].isChecked()
+    page._gain.committed.emit(-20.0)
+    page._fades["fade_in"].committed.emit(300.0)
+    bed = clip(window, "bed")
+    assert (bed.gain, bed.fade_in, bed.fade_out) == (-20.0, 300, 27), "fades together fill the clip at most"
+    document.select("hill")
+    assert not page._fades["fade_in"].isEnabled()
+    assert window.sheet._buttons["Place"].isChecked()
+    page._gain.committed.emit(-3.0)
+    assert clip(window, "hill").gain == -3.0
+
+
+def test_every_command_has_a_menu_and_no_shortcut_twice(window):
+    shortcuts = [item.shortcut for item in COMMANDS if item.shortcut]
+    assert len(shortcuts) == len(set(shortcuts))
+    assert {item.menu for item in COMMANDS} == set(MENUS)
+    assert len({item.id for item in COMMANDS}) == len(COMMANDS)
+    table = Shortcuts(window)
+    assert table.table.rowCount() == len(COMMANDS)
+    table.deleteLater()
+
+
+def test_the_finder_finds_and_runs(window):
+    assert [item.id for item in matching("rest gh", window)] == ["ghost"]
+    assert matching("play", window)[0].id == "play"
+    finder = Finder(window)
+    finder.field.setText("to the end")
+    QTest.keyClick(finder.field, Qt.Key.Key_Return)
+    assert window.document.playhead == window.document.length - 1
+    finder.deleteLater()
+
+
+def test_ranges_and_rehearsal(window):
+    document = window.document
+    document.select("big")
+    document.seek(10)
+    window.run("range-in")
+    document.seek(30)
+    window.run("range-out")
+    assert (document.range.start, document.range.end) == (10, 31)
+    window.run("play")
+    assert document.playhead in document.range
+    window.run("pause")
+    window.run("range-clear")
+    document.seek(2)
+    window.run("rehearse")
+    assert window.projector.playing
+    assert window.projector.player._loop
+    window.run("pause")
+    assert window.transport._rehearsed() == "Rehearse entrance"
+
+
+def test_j_and_l_shuttle_faster_each_time(window):
+    window.document.seek(45)
+    window.run("forward")
+    window.run("forward")
+    assert window.projector.player.speed == 2.0
+    window.run("back")
+    assert window.projector.player.speed == -1.0
+    window.run("pause")
+
+
+def test_closing_asks_and_staying_stays(make_test_window, tmp_path):
+    window = make_test_window()
+    window.document.do("Change", lambda p: change_words(p, "big", text="x"))
+    window.ask.answers = ["stay"]
+    window.close()
+    assert window.isVisible()
+    assert window.ask.asked == ["Save the changes to Untitled?"]
+    window.document.path = tmp_path / "kept.rovix"
+    window.ask.answers = ["save"]
+    window.close()
+    assert not window.isVisible()
+    assert clip_by_id(read_project(tmp_path / "kept.rovix"), "big").words.text == "x"
+
+
+def test_a_project_is_dropped_in_and_a_bad_one_says_why(window, tmp_path):
+    path = tmp_path / "in.rovix"
+    write_project(path, change_words(window.document.project, "big", text="Dropped"))
+
+    def drop(file):
+        data = QMimeData()
+        data.setUrls([QUrl.fromLocalFile(str(file))])
+        window.dropEvent(QDropEvent(QPointF(5, 5), Qt.DropAction.CopyAction, data, LEFT, NONE))
+
+    drop(path)
+    assert window.document.path == path
+    assert [p.name for p in window.files.recent()] == ["in.rovix"]
+    (tmp_path / "bad.rovix").write_text("{")
+    drop(tmp_path / "bad.rovix")
+    assert window.document.path == path, "the work stays as it was"
+    assert "not opened" in message_text(window)
+
+
+def test_saving_elsewhere_keeps_the_media(window, tmp_path, demo):
+    window.document.show(demo.tree, demo.base, None)
+    (tmp_path / "deep").mkdir()
+    assert window.document.save(tmp_path / "deep" / "day.rovix")
+    with open_project(tmp_path / "deep" / "day.rovix") as opened:
+        assert opened.picture(10, (320, 180)).any()
+
+
+def test_a_save_that_fails_says_so_and_loses_nothing(window, tmp_path):
+    window.document.do("Change", lambda p: change_words(p, "big", text="x"))
+    assert not window.document.save(tmp_path / "none" / "a.rovix")
+    assert window.document.history.is_changed
+    assert "could not be saved" in message_text(window)
+
+
+def test_an_export_is_cancelled_without_a_trace(make_test_window, tmp_path, qapp):
+    window = make_test_window()
+    export = window.open_export()
+    export.out.setText(str(tmp_path / "a.mp4"))
+    export.start()
+    QTest.qWait(300)
+    QTest.mouseClick(export.cancel_button, LEFT)
+    assert wait_for(lambda: not export.is_running, 120_000)
+    assert "Stopped" in export.said.text() or "ready" in export.said.text()
+    assert not list(tmp_path.glob(".*.part"))
+    export.out.setText(str(tmp_path / "a.avi"))
+    export.start()
+    assert wait_for(lambda: not export.is_running, 120_000)
+    assert "should end in .mp4" in export.said.text()
+
+
+def test_the_profile_is_the_motion_that_describe_gives(window):
+    from rovix.desktop.timeline.clip_painter import profile_of
+
+    project, document = window.document.project, window.document
+    heights = profile_of(clip(window), project.sequence.size, document.rate)
+    for frame in (0, 2, 4, 6, 40, 61, 70, 79):
+        piece = describe(project, frame)["layers"][1]["pieces"][0]
+        entrance = (piece["scale_x"] - 0.4) / 0.6 if frame < 10 else piece["opacity"]
+        index = round(frame / 79 * (len(heights) - 1))
+        assert heights[index] == pytest.approx(entrance, abs=0.09)
+    assert heights.max() > 1.05, "the overshoot stands above rest"
+
+
+def test_widgets_have_names_and_the_keyboard_reaches_them(window):
+    from PySide6.QtWidgets import QAbstractButton, QComboBox, QLineEdit
+
+    for kind in (QAbstractButton, QComboBox):
+        for widget in window.findChildren(kind):
+            if widget.isVisible() and not isinstance(widget.parent(), QLineEdit):
+                assert (
+                    widget.accessibleName() or widget.text()
+                    if kind is QAbstractButton
+                    else widget.accessibleName()
+                )
+                assert (
+                    widget.focusPolicy() != Qt.FocusPolicy.NoFocus
+                    or widget.metaObject().className() == "QToolButton"
+                )
+
+
+@pytest.mark.parametrize(("size", "scale"), [((1280, 800), 1.0), ((1920, 1080), 1.0), ((1280, 800), 1.5)])
+def test_nothing_is_cut_off(make_test_window, qapp, size, scale):
+    from PySide6.QtWidgets import QLabel, QPushButton
+
+    from rovix.desktop.theme import apply_theme
+
+    apply_theme(qapp, scale)
+    try:
+        window = make_test_window()
+        window.scale_panels(scale)
+        window.resize(*size)
+        window.document.select("small")
+        QTest.qWait(60)
+        qapp.processEvents()  # what a timer changed last is laid out too
+        qapp.processEvents()
+        assert (window.width(), window.height()) == size
+        for widget in [*window.findChildren(QLabel), *window.findChildren(QPushButton)]:
+            if not widget.isVisible() or not widget.text():
+                continue
+            wrapped = isinstance(widget, QLabel) and widget.wordWrap()
+            room = widget.fontMetrics().horizontalAdvance(widget.text())
+            assert wrapped or widget.width() >= room, f"{widget.text()!r} has {widget.width()} of {room} px"
+    finally:
+        apply_theme(qapp, 1.0)
+
+
+def test_an_emptied_project_says_what_to_do(make_test_window):
+    from builders import project_of
+
+    window = make_test_window(project_of())
+    assert window.document.length == 1
+    window.run("play")
+    window.run("pause")
+    QTest.keyClick(window, Qt.Key.Key_T)
+    assert window.viewer.editor is not None

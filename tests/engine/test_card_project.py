@@ -1,0 +1,57 @@
+import pytest
+
+from builders import title
+from rovix.engine.card_project import SIZE, card_project
+from rovix.model import GroundClip
+from rovix.model.consistency import inconsistencies
+from rovix.motion import describe
+from rovix.motion.ready_moves import READY_MOVES
+from rovix.time import Rate
+
+RATE = Rate(30)
+ENTRANCES = [None, *(make("entrance") for make in READY_MOVES.values())]
+EXITS = [None, *(make("exit") for make in READY_MOVES.values())]
+
+
+@pytest.mark.parametrize("moves", [ENTRANCES, EXITS], ids=["entrances", "exits"])
+def test_cards_are_a_sound_project_and_do_not_meet(moves):
+    project, cards = card_project(title("Larkmoor"), moves, RATE)
+    # Copies share the ids of their parts, which nothing here goes by; all else is in order.
+    assert [problem for problem in inconsistencies(project) if not problem.path.endswith(".id")] == []
+    assert len(cards) == len(moves)
+    for number, card in enumerate(cards):
+        shown = describe(project, card.still)["layers"]
+        assert {layer["id"].split("-")[0] for layer in shown} == {str(number)}
+        running = describe(project, card.start)["layers"]
+        assert [layer["id"] for layer in running] == [f"{number}-run"]
+
+
+def test_a_still_shows_four_exposures_the_last_at_rest():
+    project, cards = card_project(title("Larkmoor"), ENTRANCES, RATE)
+    layers = describe(project, cards[2].still)["layers"]  # Rise and fade
+    heights = [layer["pieces"][0]["y"] for layer in layers]
+    assert len(layers) == 4
+    assert heights == sorted(heights, reverse=True)
+    assert heights[-1] == 0
+    strengths = [layer["opacity"] for layer in layers]
+    assert strengths == sorted(strengths)
+    assert strengths[-1] == 1.0
+
+
+@pytest.mark.parametrize("text", ["", "I", "Larkmoor", "A very long line of words indeed\nand another"])
+def test_words_fill_the_card_and_stay_inside(text):
+    project, cards = card_project(title(text), [None], RATE)
+    left, top, right, bottom = describe(project, cards[0].still)["layers"][-1]["bounds"]
+    assert -SIZE[0] / 2 < left < right < SIZE[0] / 2
+    assert -SIZE[1] / 2 < top < bottom < SIZE[1] / 2
+    assert max((right - left) / SIZE[0], (bottom - top) / SIZE[1]) > 0.45
+
+
+def test_a_card_runs_its_move_from_away_to_rest():
+    project, cards = card_project(title("Larkmoor"), ENTRANCES, RATE)
+    card = cards[1]  # Pop
+    start = describe(project, card.start)["layers"][0]["pieces"][0]
+    end = describe(project, card.start + card.length - 1)["layers"][0]["pieces"][0]
+    assert start["scale_x"] == pytest.approx(0.4)
+    assert end["scale_x"] == 1.0
+    assert not isinstance(project.sequence.tracks[0].clips[0], GroundClip)

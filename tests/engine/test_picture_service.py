@@ -1,0 +1,232 @@
+"""The processes that draw for the window."""
+
+import os
+import signal
+import time
+from multiprocessing.connection import wait
+from pathlib import Path
+
+import msgspec
+import numpy as np
+import pytest
+
+from builders import project_of, title
+from rovix.edit import change_words
+from rovix.engine import OpenProject
+from rovix.engine.delta import apply_delta, make_delta
+from rovix.engine.picture_cache import Kept, PictureCache, PictureIndex
+from rovix.engine.picture_service import LocalPictures, PictureService
+from rovix.engine.player import Player, SilentClock
+from rovix.engine.sample_source import SampleSource
+from rovix.model import Media, SoundClip, StillClip
+from rovix.motion.ready_moves import pop
+from rovix.time import Rate, Span
+
+SIZE = (320, 180)
+
+
+def listen(service, seconds=90.0):
+    """Take answers until the wanted picture comes."""
+    end = time.monotonic() + seconds
+    while time.monotonic() < end:
+        for connection in wait([w.connection for w in service._workers], 0.2):
+            picture = service.receive(connection)
+            if picture is not None:
+                return picture
+    raise AssertionError("no picture came")
+
+
+def wanted(service, frame):
+    return service.want(frame) or listen(service)
+
+
+def heard_alive(service, seconds=90.0):
+    """Take what the pipes say until every process that died has been replaced."""
+    end = time.monotonic() + seconds
+    while not all(process.is_alive() for process in service.processes) and time.monotonic() < end:
+        for connection in wait([w.connection for w in service._workers], 0.2):
+            service.receive(connection)
+
+
+@pytest.fixture
+def service():
+    made = PictureService(workers=2, memory=16 << 20)
+    made.resize(SIZE)
+    yield made
+    made.close()
+
+
+@pytest.fixture
+def project():
+    return project_of(title("Larkmoor", moves=[pop()]), title("Day", id="day", start=30, length=30))
+
+
+def test_pictures_are_those_of_the_painter_with_their_quads(service, project, tmp_path):
+    service.show(project, tmp_path)
+    picture = wanted(service, 3)
+    assert np.array_equal(picture.pixels, OpenProject(project, tmp_path).picture(3, SIZE))
+    assert [quads.id for quads in picture.quads] == ["title"]
+    assert picture.cost > 0
+    local = LocalPictures()
+    local.show(project, tmp_path)
+    local.resize(SIZE)
+    assert np.array_equal(local.want(3).pixels, picture.pixels)
+
+
+def test_an_edit_spares_the_frames_it_does_not_touch(service, project, tmp_path):
+    service.show(project, tmp_path)
+    for frame in (10, 40):
+        wanted(service, frame)
+    service.show(change_words(project, "day", text="Night"), tmp_path)
+    assert service.is_cached(10)
+    assert not service.is_cached(40)
+    service.show(project, tmp_path)
+    assert service.is_cached(40), "undo brings the kept picture back"
+
+
+def test_the_cache_fills_ahead_when_nothing_is_wanted(service, project, tmp_path):
+    service.show(project, tmp_path)
+    wanted(service, 0)
+    service.fill(range(1, 12))
+    end = time.monotonic() + 90
+    while not all(service.is_cached(frame) for frame in range(12)) and time.monotonic() < end:
+        for connection in wait([w.connection for w in service._workers], 0.2):
+            assert service.receive(connection) is None
+    assert all(service.is_cached(frame) for frame in range(12))
+
+
+def test_a_change_of_size_gives_pictures_of_the_new_size(service, project, tmp_path):
+    service.show(project, tmp_path)
+    wanted(service, 5)
+    service.fill(range(20))
+    service.resize((160, 90))
+    assert wanted(service, 5).pixels.shape == (90, 160, 4)
+
+
+def test_a_worker_killed_twenty_times_pictures_go_on(service, project, tmp_path):
+    service.show(project, tmp_path)
+    for round_ in range(20):
+        os.kill(service.processes[round_ % 2].pid, signal.SIGKILL)
+        project = change_words(project, "title", text=f"Larkmoor {round_}")
+        service.show(project, tmp_path)
+        assert wanted(service, 10).pixels is not None
+    # The other process may have drawn the last picture before the pipe of the dead one closed.
+    heard_alive(service)
+    assert all(process.is_alive() for process in service.processes)
+
+
+def test_a_picture_that_cannot_be_drawn_comes_as_its_reason(service, tmp_path):
+    media = Media(id="gone", path="gone.png", kind="still", width=10, height=10)
+    service.show(project_of(StillClip(id="c", media="gone", length=5), media=(media,)), tmp_path)
+    picture = wanted(service, 0)
+    assert picture.pixels is None
+    assert "gone.png could not be read" in picture.error
+
+
+def test_closing_leaves_no_process_and_no_shared_memory(project, tmp_path):
+    before = set(os.listdir("/dev/shm"))
+    made = PictureService(workers=2, memory=4 << 20)
+    made.resize(SIZE)
+    made.show(project, tmp_path)
+    wanted(made, 5)
+    pids = [process.pid for process in made.processes]
+    assert set(os.listdir("/dev/shm")) > before
+    made.close()
+    assert set(os.listdir("/dev/shm")) <= before
+    for pid in pids:
+        assert not Path(f"/proc/{pid}").exists()
+
+
+def test_a_delta_carries_only_what_changed():
+    project = project_of(title(id="a"), title(id="b"))
+    known, far = {}, {}
+    first = make_delta(project, known)
+    assert len(first.changed) == 2
+    received = apply_delta(first, far)
+    assert received == project
+    changed = change_words(project, "b", text="Other")
+    second = make_delta(changed, known)
+    assert [clip.id for clip in second.changed] == ["b"]
+    after = apply_delta(second, far)
+    assert after == changed
+    assert after.sequence.tracks[0].clips[0] is received.sequence.tracks[0].clips[0]
+    assert after.sequence.tracks[1].clips[0].look is received.sequence.tracks[1].clips[0].look
+
+
+def test_a_key_goes_by_the_very_layers_of_its_frame():
+    project = project_of(title(id="a", length=10), title(id="b", start=20, length=10))
+    other = change_words(project, "b", text="x")
+    assert PictureIndex(project).key(5) == PictureIndex(other).key(5)
+    assert PictureIndex(project).key(25) != PictureIndex(other).key(25)
+    linked = project_of(title(id="a", length=10, parent="b"), title(id="b", start=20, length=10))
+    assert PictureIndex(linked).key(5) != PictureIndex(change_words(linked, "b", text="x")).key(5)
+    muted = msgspec.structs.replace(project, name="Other name")
+    assert PictureIndex(project).key(5) == PictureIndex(muted).key(5)
+
+
+def test_the_picture_cache_gives_up_the_oldest_but_never_the_one_on_screen():
+    project = project_of(title(length=90))
+    cache = PictureCache(3)
+    for frame in range(3):
+        cache.put(PictureIndex(project).key(frame), Kept(cache.take_slot(), (), 0.0))
+    cache.pinned = cache.get(PictureIndex(project).key(0)).slot
+    cache.get(PictureIndex(project).key(1))
+    slot = cache.take_slot()
+    assert slot != cache.pinned
+    assert PictureIndex(project).key(0) in cache
+    assert PictureIndex(project).key(2) not in cache
+
+
+class Hands(SilentClock):
+    """A clock moved by hand."""
+
+    def __init__(self):
+        self.now = 0.0
+        super().__init__(lambda: self.now)
+
+
+def test_true_speed_is_a_matter_of_the_clock():
+    clock = Hands()
+    player = Player(clock)
+    player.start(10, Span(0, 100), Rate("30000/1001"))
+    clock.now = 1.001
+    assert player.due() == 40
+    clock.now = 99
+    assert player.due() == 99
+    assert not player.playing
+
+
+def test_late_frames_are_those_not_shown_in_their_time():
+    clock = Hands()
+    player = Player(clock)
+    player.start(0, Span(0, 100), Rate(10))
+    player.note_shown(0)
+    clock.now = 0.1
+    assert player.due() == 1
+    assert (player.late, player.played) == (0, 1)
+    clock.now = 0.45  # frame 1 never showed, 2 and 3 were leapt over
+    assert player.due() == 4
+    assert (player.late, player.played) == (3, 4)
+
+
+def test_playing_backwards_and_in_a_loop():
+    clock = Hands()
+    player = Player(clock)
+    player.start(5, Span(0, 100), Rate(10), speed=-2.0)
+    clock.now = 0.2
+    assert player.due() == 1
+    player.start(8, Span(4, 10), Rate(10), loop=True)
+    clock.now += 0.5
+    assert player.due() == 7
+
+
+def test_samples_run_on_over_the_loops_seam():
+    ramp = np.repeat(np.linspace(-1, 1, 4800, dtype=np.float32)[:, None], 2, axis=1)
+    media = Media(id="m", path="m.wav", kind="sound")
+    sequence = project_of(SoundClip(id="c", media="m", length=3), media=(media,)).sequence
+    source = SampleSource(sequence, Span(0, 3), 1, loop=True, sound_of=lambda _: ramp)
+    got = np.concatenate([source.read(1000) for _ in range(12)])[:, 0]
+    expected = np.concatenate([ramp[1600:], ramp, ramp])[:12000, 0]
+    assert np.array_equal(got, expected)
+    once = SampleSource(sequence, Span(0, 3), 0, loop=False, sound_of=lambda _: ramp)
+    assert not once.read(9600)[4800:].any()

@@ -1,0 +1,102 @@
+"""Rules of the house that no linter checks."""
+
+import os
+import pkgutil
+import re
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+import rovix
+
+ROOT = Path(__file__).parents[1]
+WITHOUT_QT = """
+import importlib, sys
+
+class Blocked:
+    def find_spec(self, name, path=None, target=None):
+        if name.partition(".")[0] in ("PySide6", "shiboken6"):
+            raise ModuleNotFoundError(f"{name} is blocked")
+
+sys.meta_path.insert(0, Blocked())
+"""
+
+
+def core_modules() -> list[str]:
+    names = [module.name for module in pkgutil.walk_packages(rovix.__path__, "rovix.")]
+    return [name for name in names if not name.startswith("rovix.desktop") and not name.endswith("__main__")]
+
+
+def test_every_core_module_imports_with_qt_blocked():
+    names = core_modules()
+    assert len(names) > 60
+    program = WITHOUT_QT + f"for name in {names!r}: importlib.import_module(name)"
+    subprocess.run([sys.executable, "-c", program], check=True)
+
+
+def test_the_cores_own_tests_pass_with_qt_blocked():
+    names = ("time", "curve", "model", "text", "motion", "edit", "paint", "media")
+    folders = [str(ROOT / "tests" / name) for name in names]
+    options = ["-q", "-p", "no:cacheprovider", "-o", "addopts="]
+    program = WITHOUT_QT + f"import pytest; sys.exit(pytest.main({[*options, *folders]!r}))"
+    # pytest-qt would look for Qt by itself; none of the plugins is needed here.
+    environment = os.environ | {"PYTEST_DISABLE_PLUGIN_AUTOLOAD": "1"}
+    command = [sys.executable, "-c", program]
+    done = subprocess.run(command, capture_output=True, text=True, check=False, cwd=ROOT, env=environment)
+    assert done.returncode == 0, done.stdout[-3000:] + done.stderr[-1000:]
+    assert "[100%]" in done.stdout
+
+
+@pytest.mark.parametrize("path", sorted((ROOT / "src" / "rovix").rglob("*.py")), ids=lambda path: path.name)
+def test_every_module_says_what_it_is_for(path):
+    assert path.read_text(encoding="utf-8").startswith('"""')
+
+
+def test_the_demo_uses_every_file_it_ships_and_stays_small(demo, demo_data):
+    shipped = {path.name for path in demo_data.iterdir() if path.suffix != ".rovix"}
+    assert shipped == {media.path for media in demo.tree.media}
+    used = {
+        clip.media for track in demo.tree.sequence.tracks for clip in track.clips if hasattr(clip, "media")
+    }
+    assert used == {media.id for media in demo.tree.media}
+    assert sum(path.stat().st_size for path in demo_data.iterdir()) < 12_000_000
+
+
+def test_the_readme_links_to_pictures_that_are_there_and_few():
+    shots = {path.name for path in (ROOT / "docs" / "screenshots").glob("*.png")}
+    linked = set(
+        re.findall(r"docs/screenshots/([\w-]+\.png)", (ROOT / "README.md").read_text(encoding="utf-8"))
+    )
+    assert shots == linked
+    assert len(shots) < 20
+
+
+def test_the_makefile_has_every_word_that_the_docs_name():
+    words = set(re.findall(r"^([a-z]+):", (ROOT / "Makefile").read_text(encoding="utf-8"), re.MULTILINE))
+    for page in ("README.md", "CONTRIBUTING.md"):
+        named = set(re.findall(r"make ([a-z]+)", (ROOT / page).read_text(encoding="utf-8")))
+        assert named <= words, f"{page}: {named - words}"
+
+
+def test_every_family_ships_with_its_licence_and_is_listed():
+    import json
+
+    fonts = ROOT / "src" / "rovix" / "text" / "fonts"
+    manifest = json.loads((fonts / "manifest.json").read_text(encoding="utf-8"))
+    listed = {style["file"] for entry in manifest["families"] for style in entry["styles"]}
+    assert listed == {path.relative_to(fonts).as_posix() for path in fonts.rglob("*.ttf")}
+    for folder in {fonts / name.split("/")[0] for name in listed}:
+        assert "SIL Open Font License" in (folder / "OFL.txt").read_text(encoding="utf-8")
+
+
+def test_the_schema_is_a_valid_schema_and_the_demo_keeps_to_it(demo_data):
+    import json
+
+    from jsonschema import Draft202012Validator
+
+    schema = json.loads((ROOT / "docs" / "rovix-project.schema.json").read_text(encoding="utf-8"))
+    Draft202012Validator.check_schema(schema)
+    demo = json.loads((demo_data / "larkmoor-kite-day.rovix").read_text(encoding="utf-8"))
+    assert list(Draft202012Validator(schema).iter_errors(demo)) == []

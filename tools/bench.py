@@ -1,0 +1,95 @@
+"""`make bench`: costs as ratios to a calibration kernel of the same run.
+
+The kernel is a fixed piece of NumPy arithmetic; a machine twice as slow doubles both sides.
+"""
+
+from __future__ import annotations
+
+import statistics
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+import numpy as np
+
+from rovix.demo import DEMO_PROJECT
+from rovix.engine import open_project
+from rovix.media import MediaLibrary
+from rovix.media.encode import Mp4Writer
+from rovix.motion import picture_plan
+from rovix.paint import Painter
+from rovix.time import Span
+
+FRAMES = (20, 110, 236, 300, 410)
+EXPORTED = Span(90, 150)
+
+
+def median_ms(work: Callable[[], object], runs: int = 7) -> float:
+    work()
+    times = []
+    for _ in range(runs):
+        start = time.perf_counter()
+        work()
+        times.append((time.perf_counter() - start) * 1000)
+    return statistics.median(times)
+
+
+def calibration() -> Callable[[], object]:
+    block = np.linspace(0, 1, 1_000_000, dtype=np.float32)
+    return lambda: np.sqrt(block * 1.5 + 0.25).sum()
+
+
+def main() -> None:
+    kernel = median_ms(calibration(), 15)
+    print(f"calibration kernel (1,000,000 float32): {kernel:.2f} ms = 1.0\n")
+    for size in ((1920, 1080), (960, 540)):
+        _stages(size, kernel)
+    _export(kernel)
+
+
+def _stages(size: tuple[int, int], kernel: float) -> None:
+    print(f"one picture at {size[0]} x {size[1]}, median over frames {FRAMES}")
+    with open_project(DEMO_PROJECT) as project:
+        library = MediaLibrary(project.tree, project.base)
+        painter = Painter(library)
+        plans = [picture_plan(project.tree, frame) for frame in FRAMES]
+        evaluate = [median_ms(lambda f=frame: picture_plan(project.tree, f)) for frame in FRAMES]
+        draw = [median_ms(lambda p=plan: painter.paint(p, size)) for plan in plans]
+        clip = iter(range(10_000))
+        decode = median_ms(
+            lambda: library.picture(
+                "hill-morning", project.tree.sequence.frame_rate.seconds(next(clip) % 200)
+            )
+        )
+        library.close()
+    for name, cost in (
+        ("evaluate", statistics.median(evaluate)),
+        ("decode, in order", decode),
+        ("paint", statistics.median(draw)),
+    ):
+        print(f"  {name:18} {cost:7.2f} ms   {cost / kernel:6.2f} x kernel")
+    print()
+
+
+def _export(kernel: float) -> None:
+    with open_project(DEMO_PROJECT) as project, tempfile.TemporaryDirectory() as folder:
+        pictures = [project.picture(frame) for frame in range(EXPORTED.start, EXPORTED.end)]
+
+        def encode_alone() -> None:
+            writer = Mp4Writer(
+                Path(folder) / "alone.mp4", (1920, 1080), project.tree.sequence.frame_rate, False
+            )
+            for pixels in pictures:
+                writer.add_picture(pixels)
+            writer.close()
+
+        alone = median_ms(encode_alone, 3)
+        whole = median_ms(lambda: project.render(Path(folder) / "whole.mp4", EXPORTED), 3)
+    print(f"{EXPORTED.length} pictures at 1920 x 1080")
+    print(f"  encoding alone     {alone:7.0f} ms   {alone / kernel:6.0f} x kernel")
+    print(f"  whole export       {whole:7.0f} ms   {whole / alone:6.2f} x encoding alone")
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,91 @@
+"""`make screenshots`: the main views from the demo, each at 1280 x 800, into docs/screenshots."""
+
+from __future__ import annotations
+
+import os
+import tempfile
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+# Nothing of the user's own, such as projects opened last, belongs into a picture.
+os.environ["XDG_CONFIG_HOME"] = os.environ["XDG_STATE_HOME"] = tempfile.mkdtemp()
+
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QWidget
+
+from rovix.desktop.app import make_application, make_window
+from rovix.desktop.dialogs.finder import Finder
+from rovix.desktop.window import Window
+
+FOLDER = Path(__file__).parents[1] / "docs" / "screenshots"
+PATIENCE = 4000  # ms for workers to start and cards to be drawn
+
+
+def main() -> None:
+    FOLDER.mkdir(parents=True, exist_ok=True)
+    make_application()
+    window = make_window()
+    window.show()
+    window.document.select("title")
+    window.document.seek(62)
+    QTest.qWait(PATIENCE)
+    _save(window, "main-window")
+    _words_edited(window)
+    _ghost(window)
+    _finder(window)
+    _export(window)
+    window.shut_down()
+
+
+def _save(widget: QWidget, name: str) -> None:
+    widget.grab().save(str(FOLDER / f"{name}.png"))
+
+
+def _words_edited(window: Window) -> None:
+    window.sheet.open_page("Words")
+    window.viewer.edit_words()
+    QTest.keyClicks(window.viewer, "GOOD WIND")
+    control_shift = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
+    QTest.keyClick(window.viewer, Qt.Key.Key_Left, control_shift)
+    QTest.qWait(1500)
+    _save(window, "words-edited")
+    QTest.keyClick(window.viewer, Qt.Key.Key_Escape)
+
+
+def _ghost(window: Window) -> None:
+    window.document.select("wind")
+    window.document.seek(222)
+    window.sheet.open_page("Look")
+    window.shelf.open_role("exit")
+    QTest.qWait(2500)
+    _save(window, "rest-ghost-and-exits")
+
+
+def _finder(window: Window) -> None:
+    window.run("find")
+    finder = window.findChild(Finder)
+    finder.field.setText("frame")
+    QTest.qWait(100)
+    _save(finder, "command-finder")
+    finder.reject()
+
+
+def _export(window: Window) -> None:
+    with tempfile.TemporaryDirectory() as folder:
+        export = window.open_export()
+        export.out.setText(str(Path(folder) / "kite-day.mp4"))
+        export.size_box.setCurrentIndex(2)
+        export.start()
+        for _ in range(600):
+            QTest.qWait(50)
+            if export.bar.value() > 40:
+                break
+        export.out.setText("~/Videos/larkmoor-kite-day.mp4")
+        _save(export, "export")
+        export.stop()
+        export.hide()
+
+
+if __name__ == "__main__":
+    main()
