@@ -435,12 +435,14 @@ def test_the_sound_page_sets_gain_and_fades(window, demo):
     page._gain.committed.emit(-20.0)
     page._fades["fade_in"].committed.emit(300.0)
     bed = clip(window, "bed")
-    assert (bed.gain, bed.fade_in, bed.fade_out) == (-20.0, 300, 27), "fades together fill the clip at most"
+    assert (bed.sound.gain, bed.sound.fade_in, bed.sound.fade_out) == (-20.0, 300, 27), (
+        "fades together fill the clip at most"
+    )
     document.select("hill")
     assert not page._fades["fade_in"].isEnabled()
     assert window.sheet._buttons["Place"].isChecked()
     page._gain.committed.emit(-3.0)
-    assert clip(window, "hill").gain == -3.0
+    assert clip(window, "hill").sound.gain == -3.0
 
 
 def test_every_command_has_a_menu_and_no_shortcut_twice(window):

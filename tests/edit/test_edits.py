@@ -35,7 +35,7 @@ from rovix.edit.sound import change_sound
 from rovix.edit.sums import evaluate_sum
 from rovix.edit.tracks import add_track, change_track, move_track, remove_track, track_of_clip
 from rovix.errors import RovixError
-from rovix.model import FootageClip, Key, Keys, Media, Place, SoundClip, TextClip, Track, Words
+from rovix.model import FootageClip, Key, Keys, Media, Place, Sound, SoundClip, TextClip, Track, Words
 from rovix.model.consistency import inconsistencies
 from rovix.motion import describe
 from rovix.motion.ready_moves import pop, rise_and_fade, wave
@@ -51,7 +51,11 @@ def row():
         id="w", name="Words 1", clips=(title(id="a", start=10, length=20), title(id="b", start=40, length=30))
     )
     film = Track(id="f", clips=(FootageClip(id="film-clip", media="film", start=0, length=50, offset=5),))
-    sound = Track(id="noise", kind="sound", clips=(SoundClip(id="hum", media="film", length=50, fade_out=9),))
+    sound = Track(
+        id="noise",
+        kind="sound",
+        clips=(SoundClip(id="hum", media="film", length=50, sound=Sound(fade_out=9)),),
+    )
     project = project_of(media=(FILM,))
     return replace(project, sequences=(replace(project.sequence, tracks=(film, words, sound)),))
 
@@ -217,11 +221,11 @@ def test_media_is_placed_where_there_is_room(row):
 
 
 def test_gain_and_fades_stay_within_the_clip(row):
-    assert clip_by_id(change_sound(row, "hum", gain=-6.0), "hum").gain == -6.0
+    assert clip_by_id(change_sound(row, "hum", gain=-6.0), "hum").sound.gain == -6.0
     long = clip_by_id(change_sound(row, "hum", fade_in=48), "hum")
-    assert (long.fade_in, long.fade_out) == (48, 2)
+    assert (long.sound.fade_in, long.sound.fade_out) == (48, 2)
     longer = clip_by_id(change_sound(row, "hum", fade_out=99), "hum")
-    assert (longer.fade_in, longer.fade_out) == (0, 50)
+    assert (longer.sound.fade_in, longer.sound.fade_out) == (0, 50)
     with pytest.raises(RovixError, match="no sound"):
         change_sound(row, "a", gain=1.0)
 

@@ -9,7 +9,7 @@ from rovix.demo.generate import write_sound
 from rovix.engine import ExportJob, export
 from rovix.media import probe
 from rovix.media.sound import read_sound
-from rovix.model import FootageClip, SoundClip
+from rovix.model import FootageClip, Sound, SoundClip
 from rovix.time import Span
 
 RATE = 48_000
@@ -42,7 +42,7 @@ def exported(folder, project, length):
 
 
 def test_a_sound_is_exported_at_its_place_and_level(tmp_path, beep):
-    clip = SoundClip(id="c", media=beep.id, start=30, length=30, gain=-6.0)
+    clip = SoundClip(id="c", media=beep.id, start=30, length=30, sound=Sound(gain=-6.0))
     samples = exported(tmp_path, project_of(title(length=90), clip, media=(beep,)), 90)
     # AAC spreads a hard edge over a block of 1024 samples; a tenth of a second away it is still.
     assert level(samples[: RATE - 4800]) < -60
@@ -60,7 +60,7 @@ def test_the_tone_keeps_its_pitch(tmp_path, beep):
 
 
 def test_too_loud_is_cut_off_and_not_wrapped(tmp_path, beep):
-    clip = SoundClip(id="c", media=beep.id, length=30, gain=30.0)
+    clip = SoundClip(id="c", media=beep.id, length=30, sound=Sound(gain=30.0))
     samples = exported(tmp_path, project_of(title(length=30), clip, media=(beep,)), 30)
     assert np.abs(samples).max() < 1.5
     # Cut off, a sine is nearly a square wave, of level 0; AAC rounds its corners.
@@ -81,7 +81,9 @@ def test_footage_brings_its_own_sound(tmp_path, beep):
     samples = read_sound(film)
     assert abs(len(samples) - 2 * RATE) <= 1024
     again = exported(
-        tmp_path, project_of(FootageClip(id="f", media=media.id, length=60, gain=-10.0), media=(media,)), 60
+        tmp_path,
+        project_of(FootageClip(id="f", media=media.id, length=60, sound=Sound(gain=-10.0)), media=(media,)),
+        60,
     )
     assert level(again[9600:-9600]) == pytest.approx(20 * np.log10(0.5 / np.sqrt(2)) - 10, abs=0.5)
 

@@ -12,7 +12,7 @@ from rovix.media.encode import Mp4Writer
 from rovix.media.sound import read_sound
 from rovix.media.stills import premultiplied, read_still, straight, write_png
 from rovix.media.video import VideoReader
-from rovix.model import GroupClip, Media, SoundClip, Track
+from rovix.model import GroupClip, Media, Sound, SoundClip, Track
 from rovix.time import Rate, Span
 
 STEADY = np.ones((SAMPLE_RATE, 2), dtype=np.float32)
@@ -118,7 +118,7 @@ def heard(sequence, start=0, end=60):
 
 
 def test_gain_is_in_decibels():
-    clip = SoundClip(id="c", media="steady", start=10, length=20, gain=-6.0)
+    clip = SoundClip(id="c", media="steady", start=10, length=20, sound=Sound(gain=-6.0))
     total = heard(sequence_of(clip))
     assert total.shape == (96000, 2)
     assert total[16000:48000, 0] == pytest.approx(10 ** (-6 / 20))
@@ -127,7 +127,7 @@ def test_gain_is_in_decibels():
 
 
 def test_fades_are_lines_in_amplitude():
-    clip = SoundClip(id="c", media="steady", length=30, fade_in=15, fade_out=6)
+    clip = SoundClip(id="c", media="steady", length=30, sound=Sound(fade_in=15, fade_out=6))
     total = heard(sequence_of(clip))[:, 0]
     assert total[12000] == pytest.approx(0.5, abs=1e-3)
     assert total[24000] == pytest.approx(1.0)

@@ -20,6 +20,7 @@ from rovix.model import (
     Place,
     Project,
     Sequence,
+    Sound,
     SoundClip,
     StillClip,
     TextClip,
@@ -164,16 +165,16 @@ def _sounds() -> Track:
             start=33,
             length=327,
             media="wind-bed",
-            gain=-8.0,
-            fade_in=20,
-            fade_out=60,
+            sound=Sound(gain=-8.0, fade_in=20, fade_out=60),
         ),
-        SoundClip(id="tap", name="key tap", start=396, length=2, media="key-tap", gain=-6.0),
+        SoundClip(id="tap", name="key tap", start=396, length=2, media="key-tap", sound=Sound(gain=-6.0)),
     )
     first = (
-        SoundClip(id="thump-in", name="thump", start=14, length=13, media="thump", gain=-4.0),
+        SoundClip(id="thump-in", name="thump", start=14, length=13, media="thump", sound=Sound(gain=-4.0)),
         *clips[:1],
-        SoundClip(id="whoosh-out", name="whoosh", start=362, length=24, media="whoosh", gain=-9.0),
+        SoundClip(
+            id="whoosh-out", name="whoosh", start=362, length=24, media="whoosh", sound=Sound(gain=-9.0)
+        ),
         *clips[1:],
     )
     return Track(id="sounds", name="Sound", kind="sound", clips=first)

@@ -75,7 +75,7 @@ class SoundClock(SilentClock):
             except RovixError:
                 return None  # a sound that cannot be read is silent; the files' check names it
 
-        return SampleSource(project.sequence, run.span, run.start, run.loop, sound_of)
+        return SampleSource(project.sequence, run.span, run.start, run.loop, sound_of, project.sequences)
 
 
 def _format() -> QAudioFormat:

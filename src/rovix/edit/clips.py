@@ -2,14 +2,34 @@
 
 from __future__ import annotations
 
+from math import ceil, inf
 from typing import Any
 
-import msgspec
-
-from rovix.edit.tree import free_span, in_order, replace, spot_of, with_sequence, with_track
+from rovix.edit.channels import shifted_keys
+from rovix.edit.fresh import fresh_ids
+from rovix.edit.tree import (
+    check_unlocked,
+    free_span,
+    in_order,
+    replace,
+    spot_of,
+    unlocked_spot,
+    with_sequence,
+    with_track,
+)
 from rovix.edit.tree import replace_clip as _replaced
 from rovix.errors import RovixError
-from rovix.model import Clip, FootageClip, Node, Project, SoundClip, TextClip, Track, new_id
+from rovix.model import (
+    Clip,
+    GroupClip,
+    Project,
+    SoundClip,
+    TextClip,
+    TimedClip,
+    Track,
+    new_id,
+)
+from rovix.model.consistency import layer_links
 
 
 def add_text(project: Project, start: int, length: int, clip: TextClip) -> Project:
@@ -47,7 +67,7 @@ def move_clip(project: Project, identity: str, start: int, track: int | None = N
 
     A track of the other kind, or a locked one, is refused with RovixError.
     """
-    spot = spot_of(project, identity)
+    spot = unlocked_spot(project, identity)
     clip = project.sequence.tracks[spot.track].clips[spot.index]
     number = spot.track if track is None else track
     target = project.sequence.tracks[number]
@@ -55,8 +75,13 @@ def move_clip(project: Project, identity: str, start: int, track: int | None = N
     moved = replace(clip, start=_nearest_room(target, clip, max(0, start)))
     if number == spot.track:
         return _replaced(project, identity, lambda _: moved)
-    project = remove_clip(project, identity)
+    left = project.sequence.tracks[spot.track]
+    project = with_track(project, spot.track, replace(left, clips=_without(left, {identity})))
     return with_track(project, number, replace(target, clips=in_order((*target.clips, moved))))
+
+
+def _without(track: Track, identities: set[str]) -> tuple[Clip, ...]:
+    return tuple(clip for clip in track.clips if clip.id not in identities)
 
 
 def nudge_clip(project: Project, identity: str, frames: int) -> Project:
@@ -67,28 +92,75 @@ def nudge_clip(project: Project, identity: str, frames: int) -> Project:
 
 
 def trim_start(project: Project, identity: str, start: int) -> Project:
-    """Let a clip start at another frame while its end stays; its media keeps its place in time."""
-    spot = spot_of(project, identity)
+    """Let a clip start at another frame while its end stays; its material and keys keep their time."""
+    spot = unlocked_spot(project, identity)
     track = project.sequence.tracks[spot.track]
     clip = track.clips[spot.index]
     low, _ = free_span(track, identity, clip.start)
-    if isinstance(clip, FootageClip | SoundClip):
-        low = max(low, clip.start - clip.offset)
+    if isinstance(clip, TimedClip) and not clip.playing.backwards:
+        low = max(low, clip.start - _cut_off(clip))
     start = min(max(start, low), clip.span.end - 1)
-    changes: dict[str, Any] = {"start": start, "length": clip.span.end - start}
-    if isinstance(clip, FootageClip | SoundClip):
-        changes["offset"] = clip.offset + start - clip.start
-    return _replaced(project, identity, lambda _: replace(clip, **changes))
+    by = start - clip.start
+    trimmed = _with_keys_later(replace(clip, start=start, length=clip.length - by), by)
+    if isinstance(trimmed, TimedClip) and not trimmed.playing.backwards:
+        trimmed = _with_material_from(trimmed, by)
+    return _replaced(project, identity, lambda _: trimmed)
 
 
 def trim_end(project: Project, identity: str, end: int) -> Project:
     """Let a clip end before another frame (not included); at least one frame stays."""
-    spot = spot_of(project, identity)
+    spot = unlocked_spot(project, identity)
     track = project.sequence.tracks[spot.track]
     clip = track.clips[spot.index]
     _, high = free_span(track, identity, clip.start)
+    if isinstance(clip, TimedClip) and clip.playing.backwards:
+        furthest = clip.span.end + _cut_off(clip)
+        high = furthest if high is None else min(high, furthest)
     end = max(clip.start + 1, end if high is None else min(end, high))
-    return _replaced(project, identity, lambda _: replace(clip, length=end - clip.start))
+    trimmed = replace(clip, length=end - clip.start)
+    if isinstance(trimmed, TimedClip) and trimmed.playing.backwards:
+        trimmed = _with_material_from(trimmed, clip.span.end - end)
+    return _replaced(project, identity, lambda _: trimmed)
+
+
+def _cut_off(clip: TimedClip) -> int:
+    """How many frames a clip could show before the first of its material that it shows now."""
+    return clip.offset if clip.playing.goes_straight else clip.playing.lead
+
+
+def _with_keys_later(clip: Any, frames: int) -> Any:
+    """The clip with its keys where they were, when its first frame is a later one."""
+    names = [name for name in ("place", "sound") if hasattr(clip, name)]
+    return replace(clip, **{name: shifted_keys(getattr(clip, name), -frames) for name in names})
+
+
+def _with_material_from(clip: Any, frames: int) -> Any:
+    """The clip starting so many of its frames later in its material."""
+    if clip.playing.goes_straight:
+        return replace(clip, offset=clip.offset + frames)
+    return replace(clip, playing=replace(clip.playing, lead=clip.playing.lead + frames))
+
+
+def slip(project: Project, identity: str, frames: int) -> Project:
+    """Show material from that many frames later in it, the clip itself staying where it is.
+
+    As far as the material goes; RovixError for a clip that has none.
+    """
+    media = {item.id: item for item in project.media}
+    rate = project.sequence.frame_rate
+
+    def change(clip: Clip) -> Clip:
+        if not isinstance(clip, TimedClip):
+            raise RovixError(f"'{clip.name or clip.id}' has no material to slip.")
+        used = clip.playing.span or ceil(clip.length * clip.playing.speed)
+        file = media.get(getattr(clip, "media", ""))
+        if isinstance(clip, GroupClip):
+            whole: float = clip.inner_length
+        else:
+            whole = rate.frames(file.length) if file is not None and file.length else inf
+        return replace(clip, offset=int(min(max(0, clip.offset + frames), max(clip.offset, whole - used))))
+
+    return _replaced(project, identity, change)
 
 
 def split_clip(project: Project, identity: str, frame: int) -> Project:
@@ -96,7 +168,7 @@ def split_clip(project: Project, identity: str, frame: int) -> Project:
 
     The entrance stays with the first part, the exit with the second; keys keep their times.
     """
-    spot = spot_of(project, identity)
+    spot = unlocked_spot(project, identity)
     track = project.sequence.tracks[spot.track]
     clip = track.clips[spot.index]
     if not clip.start < frame < clip.span.end:
@@ -107,31 +179,23 @@ def split_clip(project: Project, identity: str, frame: int) -> Project:
 
 
 def _halves(clip: Clip, at: int) -> tuple[Clip, Clip]:
-    first: dict[str, Any] = {"length": at}
-    second: dict[str, Any] = {"start": clip.start + at, "length": clip.length - at}
-    if isinstance(clip, FootageClip | SoundClip):
-        second["offset"] = clip.offset + at
-    if isinstance(clip, SoundClip):
-        first["fade_out"], second["fade_in"] = 0, 0
-    else:
-        first["moves"] = tuple(move for move in clip.moves if move.role == "entrance")
-        second["moves"] = tuple(move for move in clip.moves if move.role == "exit")
-        second["place"] = _earlier(clip.place, at)
-    later = fresh_ids(replace(clip, **second))
-    return replace(clip, **first), later
-
-
-def _earlier(node: Any, frames: int) -> Any:
-    """A place with all keys moved to the left by frames."""
-    from rovix.model import Keys
-
-    changes = {}
-    for name in node.__struct_fields__:
-        channel = getattr(node, name)
-        if isinstance(channel, Keys):
-            keys = tuple(replace(key, frame=key.frame - frames) for key in channel.keys)
-            changes[name] = replace(channel, keys=keys)
-    return replace(node, **changes)
+    left = clip.length - at
+    first: Any = replace(clip, length=at)
+    second: Any = _with_keys_later(replace(clip, start=clip.start + at, length=left), at)
+    if isinstance(clip, TimedClip):
+        if clip.playing.backwards:
+            first = _with_material_from(first, left)
+        else:
+            second = _with_material_from(second, at)
+    if hasattr(clip, "sound"):
+        first = replace(first, sound=replace(clip.sound, fade_out=0, fade_in=min(clip.sound.fade_in, at)))
+        fade_out = min(clip.sound.fade_out, left)
+        second = replace(second, sound=replace(second.sound, fade_in=0, fade_out=fade_out))
+    if not isinstance(clip, SoundClip):
+        first = replace(first, moves=tuple(move for move in clip.moves if move.role == "entrance"))
+        leaving = tuple(move for move in clip.moves if move.role == "exit")
+        second = replace(second, moves=leaving, join=None)
+    return first, fresh_ids(second)
 
 
 def duplicate_clip(project: Project, identity: str) -> tuple[Project, str]:
@@ -150,11 +214,11 @@ def duplicate_clip(project: Project, identity: str) -> tuple[Project, str]:
 
 
 def remove_clip(project: Project, identity: str) -> Project:
-    """Take a clip away; the gap stays. Layers that followed it stand free."""
-    spot = spot_of(project, identity)
+    """Take a clip away; the gap stays. Layers that followed or hugged it stand free."""
+    spot = unlocked_spot(project, identity)
     track = project.sequence.tracks[spot.track]
-    clips = tuple(clip for clip in track.clips if clip.id != identity)
-    return _without_parent(with_track(project, spot.track, replace(track, clips=clips)), identity)
+    project = with_track(project, spot.track, replace(track, clips=_without(track, {identity})))
+    return without_links(project, {identity})
 
 
 def remove_clip_and_gap(project: Project, identity: str) -> Project:
@@ -170,19 +234,25 @@ def remove_clip_and_gap(project: Project, identity: str) -> Project:
     return with_track(project, spot.track, replace(track, clips=clips))
 
 
-def _without_parent(project: Project, identity: str) -> Project:
-    for track in project.sequence.tracks:
-        for clip in track.clips:
-            if getattr(clip, "parent", None) == identity:
-                project = _replaced(project, clip.id, lambda other: replace(other, parent=None))
+def without_links(project: Project, gone: set[str]) -> Project:
+    """The project with no layer following or hugging layers that are gone."""
+    for number, track in enumerate(project.sequence.tracks):
+        clips = tuple(_freed(clip, gone) for clip in track.clips)
+        if any(new is not old for new, old in zip(clips, track.clips, strict=True)):
+            project = with_track(project, number, replace(track, clips=clips))
     return project
+
+
+def _freed(clip: Clip, gone: set[str]) -> Clip:
+    links = layer_links(clip)
+    freed = {field: None for field, target in links.items() if target in gone}
+    return replace(clip, **freed) if freed else clip
 
 
 def _check_track(track: Track, clip: Clip) -> None:
     if isinstance(clip, SoundClip) != (track.kind == "sound"):
         raise RovixError(f"'{track.name}' is a {track.kind} track; take another for this clip.")
-    if track.locked:
-        raise RovixError(f"'{track.name}' is locked; unlock it first.")
+    check_unlocked(track)
 
 
 def _nearest_room(track: Track, clip: Clip, start: int) -> int:
@@ -197,17 +267,3 @@ def _nearest_room(track: Track, clip: Clip, start: int) -> int:
         if not any(candidate < o.span.end and o.start < candidate + clip.length for o in others)
     ]
     return min(fitting, key=lambda candidate: abs(candidate - start))
-
-
-def fresh_ids(node: Any) -> Any:
-    """A copy of a struct in which it and everything in it has an id of its own."""
-    if isinstance(node, tuple):
-        return tuple(fresh_ids(item) for item in node)
-    if not isinstance(node, Node):
-        return node
-    changes = {
-        name: new_id() if name == "id" else fresh_ids(getattr(node, name))
-        for name in node.__struct_fields__
-        if name != "extra"
-    }
-    return msgspec.structs.replace(node, **changes)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from rovix.edit.bring_in import place_clip, with_media
-from rovix.edit.clips import fresh_ids
+from rovix.edit.fresh import fresh_ids
 from rovix.edit.media_paths import with_base
 from rovix.edit.tree import replace, spot_of
 from rovix.model import Project, Sequence, SoundClip, Track

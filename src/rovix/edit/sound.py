@@ -1,30 +1,55 @@
-"""How loud clips are, and how they fade."""
+"""How loud clips are, from where they come, and how they fade."""
 
 from __future__ import annotations
 
 from typing import Any
 
+from rovix.edit.channels import set_channel
 from rovix.edit.tree import replace, replace_clip
 from rovix.errors import RovixError
-from rovix.model import Clip, FootageClip, Project, SoundClip
+from rovix.model import Clip, FootageClip, Project, Sound, SoundClip
+
+HeardClip = SoundClip | FootageClip
 
 
 def change_sound(project: Project, identity: str, **changes: Any) -> Project:
-    """Change gain (dB) of a sound or footage, or fade_in, fade_out (frames) of a sound.
+    """Change fields of a clip's sound: gain, pan, fade_in, fade_out, fade_in_curve, fade_out_curve.
 
     Fades together are never longer than the clip: the other one gives way.
     """
 
-    def change(clip: Clip) -> Clip:
-        if not isinstance(clip, SoundClip | FootageClip):
-            raise RovixError(f"'{clip.name or clip.id}' makes no sound.")
-        changed = replace(clip, **changes)
-        return _with_room(changed, "fade_out" in changes) if isinstance(changed, SoundClip) else changed
+    def change(sound: Sound, length: int) -> Sound:
+        return _with_room(replace(sound, **changes), length, "fade_out" in changes)
 
-    return replace_clip(project, identity, change)
+    return _with_sound(project, identity, change)
 
 
-def _with_room(clip: SoundClip, out_leads: bool) -> SoundClip:
+def set_sound(project: Project, identity: str, frame: int, **values: float) -> Project:
+    """Set gain (dB) or pan (-1 to 1), at a frame of the clip where they are animated."""
+
+    def change(sound: Sound, _length: int) -> Sound:
+        set_to = {name: set_channel(getattr(sound, name), frame, value) for name, value in values.items()}
+        return replace(sound, **set_to)
+
+    return _with_sound(project, identity, change)
+
+
+def _with_sound(project: Project, identity: str, change: Any) -> Project:
+    def changed(clip: Clip) -> Clip:
+        heard = heard_clip(clip)
+        return replace(heard, sound=change(heard.sound, heard.length))
+
+    return replace_clip(project, identity, changed)
+
+
+def heard_clip(clip: Clip) -> HeardClip:
+    """The clip, if it makes sound; RovixError else."""
+    if not isinstance(clip, HeardClip):
+        raise RovixError(f"'{clip.name or clip.id}' makes no sound.")
+    return clip
+
+
+def _with_room(sound: Sound, length: int, out_leads: bool) -> Sound:
     lead, other = ("fade_out", "fade_in") if out_leads else ("fade_in", "fade_out")
-    length = min(getattr(clip, lead), clip.length)
-    return replace(clip, **{lead: length, other: min(getattr(clip, other), clip.length - length)})
+    kept = min(getattr(sound, lead), length)
+    return replace(sound, **{lead: kept, other: min(getattr(sound, other), length - kept)})

@@ -45,12 +45,26 @@ def spot_of(project: Project, identity: str) -> Spot:
     return spot
 
 
+def unlocked_spot(project: Project, identity: str) -> Spot:
+    """Like :func:`spot_of`, for a clip that is to change; RovixError when its track is locked."""
+    spot = spot_of(project, identity)
+    check_unlocked(project.sequence.tracks[spot.track])
+    return spot
+
+
+def check_unlocked(track: Track) -> None:
+    """RovixError when a track is locked."""
+    if track.locked:
+        raise RovixError(f"'{track.name or 'The track'}' is locked; unlock it first.")
+
+
 def replace_clip(project: Project, identity: str, change: Callable[[Clip], Clip]) -> Project:
     """The project with one clip changed; the same project when the change gives the same clip.
 
-    The track stays in order of starts; RovixError when the clip would overlap another.
+    The track stays in order of starts; RovixError when the clip would overlap another, or its track
+    is locked.
     """
-    spot = spot_of(project, identity)
+    spot = unlocked_spot(project, identity)
     track = project.sequence.tracks[spot.track]
     old = track.clips[spot.index]
     new = change(old)

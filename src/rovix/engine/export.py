@@ -12,7 +12,8 @@ import av
 from rovix.engine.crew import Crew
 from rovix.errors import RovixError
 from rovix.formats import replacing
-from rovix.media import MediaLibrary, mix
+from rovix.edit.media_list import used_media
+from rovix.media import MediaLibrary, Mixer
 from rovix.media.encode import Mp4Writer
 from rovix.model import Project
 from rovix.time import Span
@@ -70,7 +71,8 @@ def _check(job: ExportJob) -> None:
         raise RovixError(f"{job.out.name} should end in .mp4, the one kind of video that is written here.")
     if not job.out.resolve().parent.is_dir():
         raise RovixError(f"The folder {job.out.parent} does not exist. Make it first, or take another.")
-    missing = MediaLibrary(job.project, job.base).missing()
+    used = used_media(job.project)
+    missing = [media for media in MediaLibrary(job.project, job.base).missing() if media.id in used]
     if missing:
         names = ", ".join(media.path for media in missing)
         raise RovixError(f"Media not found: {names}. Put the files back in place, then export again.")
@@ -93,6 +95,7 @@ def _write(job: ExportJob, part: Path, workers: int, progress: Progress) -> None
 def _feed(job: ExportJob, crew: Crew, writer: Mp4Writer, library: MediaLibrary, progress: Progress) -> None:
     """Keep every process busy, and hand the pictures over in order with their sound."""
     asked, written, waiting = job.span.start, job.span.start, {}
+    mixer = Mixer(job.project.sequence, library.sound, job.project.sequences)
     progress(0, job.span.length)
     while written < job.span.end:
         # A process may run ahead only as far as slots stay free for the frame that is due.
@@ -105,7 +108,7 @@ def _feed(job: ExportJob, crew: Crew, writer: Mp4Writer, library: MediaLibrary, 
             slot = waiting.pop(written)
             writer.add_picture(crew.ring.slot(slot))
             crew.release(slot)
-            writer.add_sound(mix(job.project.sequence, Span(written, written + 1), library.sound))
+            writer.add_sound(mixer.mix(Span(written, written + 1)))
             written += 1
             progress(written - job.span.start, job.span.length)
 

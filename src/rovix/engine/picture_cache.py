@@ -8,6 +8,8 @@ from dataclasses import dataclass
 from typing import Any
 
 from rovix.model import Project, SoundClip
+from rovix.model.consistency import layer_links, sequences_in
+from rovix.motion.joins import joins_of
 from rovix.motion.quads import LayerQuads
 
 
@@ -39,13 +41,17 @@ class PictureIndex:
     """The keys of a project's pictures; between two edges of clips all show the same layers."""
 
     def __init__(self, project: Project) -> None:
-        sequence = project.sequence
+        sequence, rate = project.sequence, project.sequence.frame_rate
         self._tracks = [t for t in sequence.tracks if t.kind == "picture" and not t.hidden]
+        self._joins = [joined for track in self._tracks for joined in joins_of(track, rate)]
         clips = [clip for track in self._tracks for clip in track.clips]
-        self._edges = sorted({edge for clip in clips for edge in (clip.start, clip.span.end)})
-        # A layer may follow one that is not on screen itself.
-        self._linked = any(getattr(clip, "parent", None) for clip in clips)
-        self._media = project.media
+        spans = [*(clip.span for clip in clips), *(joined.span for joined in self._joins)]
+        self._edges = sorted({edge for span in spans for edge in (span.start, span.end)})
+        # A layer may follow or hug one that is not on screen itself.
+        self._linked = any(layer_links(clip) for clip in clips)
+        # What is shown in other sequences counts where one of them is shown here.
+        others = project.sequences[1:] if sequences_in(sequence.tracks) else ()
+        self._beside = [project.media, *others]
         self._plain = (sequence.size, sequence.rate, sequence.ground)
         self._stretches: dict[int, Layers] = {}
 
@@ -58,13 +64,16 @@ class PictureIndex:
         return frame, layers
 
     def _layers(self, frame: int) -> Layers:
+        joined = [join for join in self._joins if frame in join.span]
+        in_joins = {id(clip) for join in joined for clip in (join.before, join.after)}
         shown = [
             clip
             for track in self._tracks
             for clip in track.clips
-            if not isinstance(clip, SoundClip) and (self._linked or frame in clip.span)
+            if not isinstance(clip, SoundClip)
+            and (self._linked or frame in clip.span or id(clip) in in_joins)
         ]
-        return Layers(self._plain, [self._media, *shown])
+        return Layers((*self._plain, bool(joined)), [*self._beside, *shown])
 
 
 @dataclass(frozen=True, slots=True, eq=False)

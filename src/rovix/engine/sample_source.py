@@ -7,7 +7,7 @@ from collections.abc import Callable
 import numpy as np
 from numpy.typing import NDArray
 
-from rovix.media import mix
+from rovix.media import Mixer
 from rovix.model import Sequence
 from rovix.time import Span
 
@@ -24,8 +24,10 @@ class SampleSource:
         start: int,
         loop: bool,
         sound_of: Callable[[str], Samples | None],
+        sequences: tuple[Sequence, ...] = (),
     ) -> None:
-        self._sequence, self._span, self._loop, self._sound_of = sequence, span, loop, sound_of
+        self._sequence, self._span, self._loop = sequence, span, loop
+        self._mixer = Mixer(sequence, sound_of, sequences)
         self._frame = start
         self._ready = np.zeros((0, 2), dtype=np.float32)
 
@@ -44,7 +46,7 @@ class SampleSource:
                 return False
             self._frame = self._span.start
         end = min(self._span.end, self._frame + self._sequence.frame_rate.nominal)
-        part = mix(self._sequence, Span(self._frame, end), self._sound_of)
+        part = self._mixer.mix(Span(self._frame, end))
         self._frame = end
         self._ready = np.concatenate([self._ready, part])
         return True

@@ -10,37 +10,77 @@ from math import floor
 import numpy as np
 from numpy.typing import NDArray
 
+from rovix.media.level import fade_level, gain_factors, pan_factors
+from rovix.media.played import played_samples
 from rovix.media.sound import SAMPLE_RATE
-from rovix.model import FootageClip, GroupClip, Sequence, SoundClip, Track
+from rovix.model import FootageClip, GroupClip, Sequence, SequenceClip, SoundClip, Track
 from rovix.time import Rate, Span
 
 Samples = NDArray[np.float32]
+_Sounding = SoundClip | FootageClip | GroupClip | SequenceClip
 
 
 @dataclass(frozen=True, slots=True)
 class _Heard:
-    """A clip's own samples in the sequence: where it starts and stops, in frames."""
+    """A clip in the sequence: the frame at which it starts, and the frames in which it is heard."""
 
-    clip: SoundClip | FootageClip
+    clip: _Sounding
     start: int
     audible: Span
 
 
 def mix(sequence: Sequence, span: Span, sound_of: Callable[[str], Samples | None]) -> Samples:
-    """(n, 2) float32 at 48 kHz of a span of frames; n is exact by the positions of its ends.
+    """A span's samples; see :meth:`Mixer.mix`, which is quicker for several spans."""
+    return Mixer(sequence, sound_of).mix(span)
 
-    `sound_of` gives the samples of a media id, or None where it has no sound. The sum is not
-    limited here: what goes beyond 1 is cut off by whoever plays or writes it.
-    """
-    rate = sequence.frame_rate
-    first, last = sample_at(rate, span.start), sample_at(rate, span.end)
-    total = np.zeros((last - first, 2), dtype=np.float32)
-    for heard in _heard(sequence.tracks, 0, Span(0, max(span.end, sequence.length))):
-        if heard.audible.overlaps(span):
-            samples = sound_of(heard.clip.media)
-            if samples is not None:
-                _add(total, first, heard, samples, rate)
-    return total
+
+class Mixer:
+    """Mixes a sequence. `sound_of` gives the samples of a media id, or None where it has no sound;
+    `sequences` are those that may be shown in it."""
+
+    def __init__(
+        self,
+        sequence: Sequence,
+        sound_of: Callable[[str], Samples | None],
+        sequences: tuple[Sequence, ...] = (),
+    ) -> None:
+        self._sequence, self._sound_of = sequence, sound_of
+        self._sequences = {other.id: other for other in sequences}
+        self._inner: dict[str, Samples] = {}
+
+    def mix(self, span: Span) -> Samples:
+        """(n, 2) float32 at 48 kHz of a span of frames; n is exact by the positions of its ends.
+
+        The sum is not limited here: what goes beyond 1 is cut off by whoever plays or writes it.
+        """
+        rate, sequence = self._sequence.frame_rate, self._sequence
+        first, last = sample_at(rate, span.start), sample_at(rate, span.end)
+        total = np.zeros((last - first, 2), dtype=np.float32)
+        for heard in _heard(sequence.tracks, 0, Span(0, max(span.end, sequence.length))):
+            if heard.audible.overlaps(span):
+                samples = self._samples(heard.clip)
+                if samples is not None and len(samples):
+                    _add(total, first, heard, samples, rate)
+        return total
+
+    def _samples(self, clip: _Sounding) -> Samples | None:
+        """The material of a clip, from the material's own start."""
+        if isinstance(clip, SoundClip | FootageClip):
+            return self._sound_of(clip.media)
+        if clip.id not in self._inner:
+            self._inner[clip.id] = self._inside(clip)
+        return self._inner[clip.id]
+
+    def _inside(self, clip: GroupClip | SequenceClip) -> Samples:
+        if isinstance(clip, GroupClip):
+            inner = Sequence(id=clip.id, rate=self._sequence.rate, tracks=clip.tracks)
+        else:
+            found = self._sequences.get(clip.sequence)
+            if found is None:
+                return np.zeros((0, 2), dtype=np.float32)
+            inner = found
+        mixer = Mixer(inner, self._sound_of, tuple(self._sequences.values()))
+        return mixer.mix(Span(0, inner.length))
 
 
 def sample_at(rate: Rate, frame: int) -> int:
@@ -49,38 +89,35 @@ def sample_at(rate: Rate, frame: int) -> int:
 
 
 def _heard(tracks: tuple[Track, ...], shift: int, within: Span) -> Iterator[_Heard]:
+    alone = any(track.solo for track in tracks)
     for track in tracks:
-        if track.muted:
+        if track.muted or (alone and not track.solo):
             continue
         for clip in track.clips:
             audible = clip.span.shifted(shift).clipped(within)
-            if isinstance(clip, GroupClip):
-                yield from _heard(clip.tracks, shift + clip.start, audible)
-            elif isinstance(clip, SoundClip | FootageClip):
+            if isinstance(clip, GroupClip) and clip.playing.is_plain:
+                yield from _heard(clip.tracks, shift + clip.start - clip.offset, audible)
+            elif isinstance(clip, _Sounding):
                 yield _Heard(clip, shift + clip.start, audible)
 
 
 def _add(total: Samples, first: int, heard: _Heard, samples: Samples, rate: Rate) -> None:
     start = sample_at(rate, heard.start)
-    offset = sample_at(rate, heard.clip.offset)
     low = max(first, sample_at(rate, heard.audible.start))
-    high = min(first + len(total), sample_at(rate, heard.audible.end), start + len(samples) - offset)
+    high = min(first + len(total), sample_at(rate, heard.audible.end))
     if low >= high:
         return
-    part = samples[offset + low - start : offset + high - start]
-    gain = np.float32(10 ** (heard.clip.gain / 20))
-    total[low - first : high - first] += part * gain * _fade(heard, rate, low - start, high - start)
+    part = played_samples(heard.clip, samples, rate, low - start, high - start)
+    if isinstance(heard.clip, SoundClip | FootageClip):
+        part = part * _levels(heard.clip, rate, low - start, high - start)
+    total[low - first : high - first] += part
 
 
-def _fade(heard: _Heard, rate: Rate, low: int, high: int) -> NDArray[np.float32]:
-    """(n, 1): 0..1 over samples counted from the clip's start."""
-    clip = heard.clip
-    level = np.ones(high - low, dtype=np.float32)
-    if isinstance(clip, SoundClip) and (clip.fade_in or clip.fade_out):
-        at = np.arange(low, high)
-        length = sample_at(rate, clip.length)
-        if clip.fade_in:
-            level = np.minimum(level, at / sample_at(rate, clip.fade_in))
-        if clip.fade_out:
-            level = np.minimum(level, (length - at) / sample_at(rate, clip.fade_out))
-    return np.clip(level, 0, 1).astype(np.float32)[:, None]
+def _levels(clip: SoundClip | FootageClip, rate: Rate, low: int, high: int) -> NDArray[np.float32]:
+    """(n, 2) or (1, 2): factors of both sides over samples counted from the clip's start."""
+    sound = clip.sound
+    frames = np.arange(low, high, dtype=np.float64) * (float(rate.fraction) / SAMPLE_RATE)
+    level = gain_factors(sound.gain, frames)[:, None] * pan_factors(sound.pan, frames)
+    if sound.fade_in or sound.fade_out:
+        level = level * fade_level(sound, frames, clip.length)[:, None]
+    return level.astype(np.float32)

@@ -2,22 +2,29 @@
 
 from rovix.model.channel import Channel, Key, Keys, constant
 from rovix.model.colour import Colour, bgra
-from rovix.model.ground import Ground, Paper, Plain
+from rovix.model.ground import Ground, Linear, Paper, Plain, Radial, ShapeFill, Stop
+from rovix.model.join import Join
 from rovix.model.look import Look, Outline
 from rovix.model.media import Media
 from rovix.model.move import Amount, Departure, InnerKey, Move
 from rovix.model.node import Node, new_id
 from rovix.model.place import Place
-from rovix.model.project import Project, Sequence
+from rovix.model.playing import Playing
+from rovix.model.project import Marker, Project, Sequence
+from rovix.model.shape import Hug
+from rovix.model.sound import Sound
 from rovix.model.track import (
     Clip,
     FootageClip,
     GroundClip,
     GroupClip,
     PictureClip,
+    SequenceClip,
+    ShapeClip,
     SoundClip,
     StillClip,
     TextClip,
+    TimedClip,
     Track,
 )
 from rovix.model.words import Words
@@ -32,10 +39,14 @@ __all__ = [
     "Ground",
     "GroundClip",
     "GroupClip",
+    "Hug",
     "InnerKey",
+    "Join",
     "Key",
     "Keys",
+    "Linear",
     "Look",
+    "Marker",
     "Media",
     "Move",
     "Node",
@@ -44,11 +55,19 @@ __all__ = [
     "PictureClip",
     "Place",
     "Plain",
+    "Playing",
     "Project",
+    "Radial",
     "Sequence",
+    "SequenceClip",
+    "ShapeClip",
+    "ShapeFill",
+    "Sound",
     "SoundClip",
     "StillClip",
+    "Stop",
     "TextClip",
+    "TimedClip",
     "Track",
     "Words",
     "bgra",

@@ -2,15 +2,27 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
 from rovix.curve import easing
-from rovix.model.channel import Keys
-from rovix.model.move import Departure, Move
+from rovix.model.channel import Key, Keys
+from rovix.model.join import Join
+from rovix.model.move import Departure, InnerKey, Move
 from rovix.model.node import Node
+from rovix.model.playing import Playing
 from rovix.model.project import Project, Sequence
-from rovix.model.track import FootageClip, GroupClip, SoundClip, StillClip, TextClip, Track
+from rovix.model.sound import Sound
+from rovix.model.track import (
+    FootageClip,
+    GroupClip,
+    SequenceClip,
+    ShapeClip,
+    SoundClip,
+    StillClip,
+    TextClip,
+    Track,
+)
 
 _MEDIA_KIND = {FootageClip: ("footage",), StillClip: ("still",), SoundClip: ("sound", "footage")}
 
@@ -36,6 +48,7 @@ def inconsistencies(project: Project) -> list[Problem]:
             for number, sequence in enumerate(project.sequences)
             for problem in _of_tracks(f"$.sequences[{number}]", sequence.tracks, project)
         ),
+        *_endless_sequences(project),
     ]
 
 
@@ -65,22 +78,48 @@ def _repeated_ids(project: Project) -> Iterator[Problem]:
 def _of_node(path: str, node: Node) -> Iterator[Problem]:
     if isinstance(node, Keys):
         yield from _not_rising(path, [key.frame for key in node.keys], "frame")
-        for number, key in enumerate(node.keys):
-            yield from _no_easing(f"{path}.keys[{number}].curve", key.curve)
+        yield from _key_curves(path, node.keys)
     elif isinstance(node, Departure):
         yield from _not_rising(path, [key.at for key in node.keys], "at")
-        if node.curve is not None:
-            yield from _no_easing(f"{path}.curve", node.curve)
-        for number, inner in enumerate(node.keys):
-            yield from _no_easing(f"{path}.keys[{number}].curve", inner.curve)
+        yield from _no_easing(f"{path}.curve", node.curve or "linear")
+        yield from _key_curves(path, node.keys)
     elif isinstance(node, Move):
         yield from _no_easing(f"{path}.piece_curve", node.piece_curve)
         yield from _no_easing(f"{path}.sequence_curve", node.sequence_curve)
+    elif isinstance(node, Join):
+        yield from _no_easing(f"{path}.curve", node.curve)
+    elif isinstance(node, Sound):
+        yield from _of_sound(path, node)
+    elif isinstance(node, Playing) and node.and_back and node.span is None:
+        yield Problem(f"{path}.span", "playing there and back needs a span to turn back from")
     elif isinstance(node, Sequence):
-        try:
-            node.frame_rate  # noqa: B018 - reading it is the check
-        except ValueError as wrong:
-            yield Problem(f"{path}.rate", _lowered(str(wrong)))
+        yield from _of_sequence(path, node)
+
+
+def _key_curves(path: str, keys: Iterable[Key | InnerKey]) -> Iterator[Problem]:
+    for number, key in enumerate(keys):
+        yield from _no_easing(f"{path}.keys[{number}].curve", key.curve)
+
+
+def _of_sound(path: str, sound: Sound) -> Iterator[Problem]:
+    yield from _no_easing(f"{path}.fade_in_curve", sound.fade_in_curve)
+    yield from _no_easing(f"{path}.fade_out_curve", sound.fade_out_curve)
+    for name, low, high in (("gain", -120, 60), ("pan", -1, 1)):
+        channel = getattr(sound, name)
+        for number, key in enumerate(channel.keys if isinstance(channel, Keys) else ()):
+            if not low <= key.value <= high:
+                where = f"{path}.{name}.keys[{number}].value"
+                yield Problem(where, f"{key.value} does not lie from {low} to {high}")
+
+
+def _of_sequence(path: str, sequence: Sequence) -> Iterator[Problem]:
+    try:
+        sequence.frame_rate  # noqa: B018 - reading it is the check
+    except ValueError as wrong:
+        yield Problem(f"{path}.rate", _lowered(str(wrong)))
+    frames = [marker.frame for marker in sequence.markers]
+    if frames != sorted(frames):
+        yield Problem(f"{path}.markers", "they do not stand in order of their frames")
 
 
 def _not_rising(path: str, places: list[float] | list[int], name: str) -> Iterator[Problem]:
@@ -99,7 +138,7 @@ def _no_easing(path: str, text: str) -> Iterator[Problem]:
 
 
 def _of_tracks(path: str, tracks: tuple[Track, ...], project: Project) -> Iterator[Problem]:
-    yield from _parent_problems(path, tracks)
+    yield from _link_problems(path, tracks)
     for number, track in enumerate(tracks):
         here = f"{path}.tracks[{number}]"
         for index, clip in enumerate(track.clips):
@@ -124,29 +163,81 @@ def _media_problems(path: str, clip: object, project: Project) -> Iterator[Probl
         yield Problem(f"{path}.media", f"'{found.path}' is {found.kind}, not what this clip plays")
 
 
-def _parent_problems(path: str, tracks: tuple[Track, ...]) -> Iterator[Problem]:
+_LINKS = {"parent": "follow", "hug": "hug"}
+
+
+def _link_problems(path: str, tracks: tuple[Track, ...]) -> Iterator[Problem]:
+    """Layers follow or hug layers of the same tracks, never themselves."""
     layers = {
         clip.id: (f"{path}.tracks[{number}].clips[{index}]", clip)
         for number, track in enumerate(tracks)
         for index, clip in enumerate(track.clips)
         if not isinstance(clip, SoundClip)
     }
-    for at, clip in layers.values():
-        if clip.parent is None:
-            continue
-        if clip.parent not in layers:
-            yield Problem(f"{at}.parent", f"there is no layer '{clip.parent}' among the same tracks")
-        elif clip.id in _ancestors(clip.id, {name: layer.parent for name, (_, layer) in layers.items()}):
-            yield Problem(f"{at}.parent", "the layer would follow itself, through the layers it follows")
+    links = {identity: layer_links(clip) for identity, (_, clip) in layers.items()}
+    for identity, (at, _) in layers.items():
+        for field, target in links[identity].items():
+            if target not in layers:
+                yield Problem(f"{at}.{field}", f"there is no layer '{target}' among the same tracks")
+            elif identity in _reached(target, links):
+                yield Problem(
+                    f"{at}.{field}", f"the layer would {_LINKS[field]} itself, through the layers it follows"
+                )
 
 
-def _ancestors(start: str, parents: dict[str, str | None]) -> set[str]:
-    found: set[str] = set()
-    following = parents.get(start)
-    while following is not None and following not in found:
-        found.add(following)
-        following = parents.get(following)
+def layer_links(clip: object) -> dict[str, str]:
+    """The ids of the layers that a layer's place comes from, by the field that names them."""
+    found = {}
+    parent = getattr(clip, "parent", None)
+    if parent is not None:
+        found["parent"] = parent
+    if isinstance(clip, ShapeClip) and clip.hug is not None:
+        found["hug"] = clip.hug.layer
     return found
+
+
+def _reached(start: str, links: dict[str, dict[str, str]]) -> set[str]:
+    found, waiting = set(), [start]
+    while waiting:
+        here = waiting.pop()
+        if here not in found:
+            found.add(here)
+            waiting += links.get(here, {}).values()
+    return found
+
+
+def sequences_in(tracks: tuple[Track, ...]) -> set[str]:
+    """The ids of the sequences that are clips on these tracks, or in groups on them."""
+    found: set[str] = set()
+    for track in tracks:
+        for clip in track.clips:
+            if isinstance(clip, SequenceClip):
+                found.add(clip.sequence)
+            elif isinstance(clip, GroupClip):
+                found |= sequences_in(clip.tracks)
+    return found
+
+
+def sequences_under(project: Project, identity: str) -> set[str]:
+    """The ids of all sequences that a sequence shows, through others too, and its own."""
+    inside = {sequence.id: sequences_in(sequence.tracks) for sequence in project.sequences}
+    found, waiting = set(), [identity]
+    while waiting:
+        here = waiting.pop()
+        if here not in found:
+            found.add(here)
+            waiting += inside.get(here, ())
+    return found
+
+
+def _endless_sequences(project: Project) -> Iterator[Problem]:
+    known = {sequence.id for sequence in project.sequences}
+    for number, sequence in enumerate(project.sequences):
+        for inner in sorted(sequences_in(sequence.tracks)):
+            if inner not in known:
+                yield Problem(f"$.sequences[{number}]", f"there is no sequence '{inner}' to show in it")
+            elif sequence.id in sequences_under(project, inner):
+                yield Problem(f"$.sequences[{number}]", f"'{sequence.name}' would show itself")
 
 
 def used_families(project: Project) -> list[str]:

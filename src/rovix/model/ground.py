@@ -1,8 +1,8 @@
-"""What fills a whole frame without a file."""
+"""What fills a whole frame, or a shape, without a file."""
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 import msgspec
 
@@ -16,6 +16,43 @@ class Plain(Node, frozen=True, kw_only=True, tag="plain", tag_field="fill"):
     colour: Colour = "#20303a"
 
 
+class Stop(Node, frozen=True, kw_only=True):
+    """A colour at a share (0 to 1) of a gradient's way."""
+
+    at: Annotated[float, msgspec.Meta(ge=0, le=1)]
+    colour: Colour
+
+
+Stops = Annotated[tuple[Stop, ...], msgspec.Meta(min_length=2, max_length=64)]
+Mix = Literal["srgb", "linear"]
+DAWN = (Stop(at=0.0, colour="#274156"), Stop(at=1.0, colour="#e8b98a"))
+
+
+class Linear(Node, frozen=True, kw_only=True, tag="linear", tag_field="fill"):
+    """A gradient across the box at an angle in degrees clockwise, 0 from left to right.
+
+    Its first and last colour lie on the corners that the angle points away from and at, as in CSS
+    Images Level 3. `mix` says where colours are mixed: in sRGB, or in linear light.
+    """
+
+    angle: float = 90.0
+    stops: Stops = DAWN
+    mix: Mix = "srgb"
+
+
+class Radial(Node, frozen=True, kw_only=True, tag="radial", tag_field="fill"):
+    """A gradient from a point outwards: `x`, `y` and `radius` are shares of the box's sides.
+
+    The point is counted from the box's top left; the radius is an ellipse's, across and down.
+    """
+
+    x: float = 0.5
+    y: float = 0.5
+    radius: Annotated[float, msgspec.Meta(gt=0, le=100)] = 0.7
+    stops: Stops = DAWN
+    mix: Mix = "srgb"
+
+
 class Paper(Node, frozen=True, kw_only=True, tag="paper", tag_field="fill"):
     """Fibrous paper grown from a seed: the same on every machine.
 
@@ -27,4 +64,5 @@ class Paper(Node, frozen=True, kw_only=True, tag="paper", tag_field="fill"):
     seed: Annotated[int, msgspec.Meta(ge=0, le=2**53)] = 1
 
 
-Ground = Plain | Paper
+Ground = Plain | Linear | Radial | Paper
+ShapeFill = Plain | Linear | Radial

@@ -13,12 +13,14 @@ class Media(Node, frozen=True, kw_only=True):
     """`path` is relative to the project file, with forward slashes.
 
     `digest` names the content (`blake2b:` and 32 hexadecimal digits), so a moved file can be found
-    again. `width`, `height` are px as shown; `rate` frames per second; `length` seconds.
+    again. `width`, `height` are px as shown; `rate` frames per second; `length` seconds. `name` is
+    what people call it; without one it is called by its file.
     """
 
     id: Id = msgspec.field(default_factory=new_id)
     path: Annotated[str, msgspec.Meta(min_length=1)]
     kind: Literal["footage", "still", "sound"]
+    name: str = ""
     digest: str = ""
     bytes: Annotated[int, msgspec.Meta(ge=0)] = 0
     width: Annotated[int, msgspec.Meta(ge=0)] | None = None
@@ -26,3 +28,8 @@ class Media(Node, frozen=True, kw_only=True):
     rate: str | None = None
     length: Annotated[float, msgspec.Meta(ge=0)] | None = None
     has_sound: bool = False
+
+    @property
+    def title(self) -> str:
+        """What to call it: its name, or its file's without the suffix."""
+        return self.name or self.path.rsplit("/", 1)[-1].rsplit(".", 1)[0]

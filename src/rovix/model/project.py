@@ -9,14 +9,25 @@ import msgspec
 from rovix.model.colour import Colour
 from rovix.model.media import Media
 from rovix.model.node import Id, Node, new_id
-from rovix.model.track import Track
+from rovix.model.track import Track, Whole
 from rovix.time import Rate
 
 Side = Annotated[int, msgspec.Meta(ge=16, le=16384)]
 
 
+class Marker(Node, frozen=True, kw_only=True):
+    """A named frame of a sequence."""
+
+    id: Id = msgspec.field(default_factory=new_id)
+    frame: Whole
+    name: str = ""
+
+
 class Sequence(Node, frozen=True, kw_only=True):
-    """Tracks from the lowest picture up; `size` is (width, height) in px; `rate` is exact text."""
+    """Tracks from the lowest picture up; `size` is (width, height) in px; `rate` is exact text.
+
+    `markers` stand in order of their frames.
+    """
 
     id: Id = msgspec.field(default_factory=new_id)
     name: str = "Sequence"
@@ -24,6 +35,7 @@ class Sequence(Node, frozen=True, kw_only=True):
     rate: str = "30"
     ground: Colour = "#000000"
     tracks: tuple[Track, ...] = ()
+    markers: tuple[Marker, ...] = ()
 
     @property
     def frame_rate(self) -> Rate:

@@ -6,11 +6,15 @@ from typing import Annotated, Literal, get_args
 
 import msgspec
 
-from rovix.model.ground import Ground, Plain
-from rovix.model.look import Look
+from rovix.model.ground import Ground, Plain, ShapeFill
+from rovix.model.join import Join
+from rovix.model.look import Look, Outline, Share
 from rovix.model.move import Move
 from rovix.model.node import Id, Node, new_id
 from rovix.model.place import Place
+from rovix.model.playing import Playing
+from rovix.model.shape import Extent, Form, Hug
+from rovix.model.sound import Sound
 from rovix.model.words import Words
 from rovix.time import Span
 
@@ -32,11 +36,13 @@ class _Clip(Node, frozen=True, kw_only=True):
 
 
 class _Layer(_Clip, frozen=True, kw_only=True):
-    """A clip with a picture. `parent` is the id of a layer of the same tracks whose place it follows."""
+    """A clip with a picture. `parent` is the id of a layer of the same tracks whose place it follows;
+    `join` is how the clip that ends where this one starts gives way to it (None: a cut)."""
 
     place: Place = Place()
     moves: tuple[Move, ...] = ()
     parent: Id | None = None
+    join: Join | None = None
 
 
 class TextClip(_Layer, frozen=True, kw_only=True, tag="text", tag_field="kind"):
@@ -45,12 +51,13 @@ class TextClip(_Layer, frozen=True, kw_only=True, tag="text", tag_field="kind"):
 
 
 class FootageClip(_Layer, frozen=True, kw_only=True, tag="footage", tag_field="kind"):
-    """Plays `media` from `offset`, in frames of the sequence. `gain` in dB is its own sound's."""
+    """Plays a video `media` from `offset`, in frames of the sequence, with its own sound."""
 
     media: Id
     offset: Whole = 0
+    playing: Playing = Playing()
     fit: Fit = "fit"
-    gain: Annotated[float, msgspec.Meta(ge=-120, le=60)] = 0.0
+    sound: Sound = Sound()
 
 
 class StillClip(_Layer, frozen=True, kw_only=True, tag="still", tag_field="kind"):
@@ -65,29 +72,70 @@ class GroundClip(_Layer, frozen=True, kw_only=True, tag="ground", tag_field="kin
     ground: Ground = Plain()
 
 
+class ShapeClip(_Layer, frozen=True, kw_only=True, tag="shape", tag_field="kind"):
+    """A drawn form, `width` by `height` px around its middle; a line is `width` long, `height` thick.
+
+    `radius` rounds the corners of a box and the ends of a line, in px. With `hug` the size and the
+    resting place are those of another layer.
+    """
+
+    form: Form = "box"
+    width: Extent = 600.0
+    height: Extent = 240.0
+    radius: Annotated[float, msgspec.Meta(ge=0, le=50_000)] = 0.0
+    fill: ShapeFill | None = Plain(colour="#2c4a52")
+    fill_opacity: Share = 1.0
+    outline: Outline | None = None
+    hug: Hug | None = None
+
+
 class SoundClip(_Clip, frozen=True, kw_only=True, tag="sound", tag_field="kind"):
-    """Plays `media` from `offset` frames; `gain` in dB; fades in frames, linear in amplitude."""
+    """Plays a sound file, or a video's sound, from `offset`, in frames of the sequence."""
 
     media: Id
     offset: Whole = 0
-    gain: Annotated[float, msgspec.Meta(ge=-120, le=60)] = 0.0
-    fade_in: Whole = 0
-    fade_out: Whole = 0
+    playing: Playing = Playing()
+    sound: Sound = Sound()
 
 
 class GroupClip(_Layer, frozen=True, kw_only=True, tag="group", tag_field="kind"):
-    """Tracks of its own, treated as one layer."""
+    """Tracks of its own, treated as one layer, played from frame `offset` of them."""
 
+    offset: Whole = 0
+    playing: Playing = Playing()
     tracks: tuple[Track, ...] = ()
 
+    @property
+    def inner_length(self) -> int:
+        """Frames up to the end of the last clip inside."""
+        return max((track.length for track in self.tracks), default=0)
 
-PictureClip = TextClip | FootageClip | StillClip | GroundClip | GroupClip
-Clip = TextClip | FootageClip | StillClip | GroundClip | SoundClip | GroupClip
+
+class SequenceClip(_Layer, frozen=True, kw_only=True, tag="sequence", tag_field="kind"):
+    """Another sequence of the project as one layer, cut to its own frame.
+
+    `offset` and `playing` count in frames of the sequence that this clip stands in.
+    """
+
+    sequence: Id
+    offset: Whole = 0
+    playing: Playing = Playing()
+    fit: Fit = "fit"
+
+
+PictureClip = TextClip | FootageClip | StillClip | GroundClip | ShapeClip | GroupClip | SequenceClip
+Clip = TextClip | FootageClip | StillClip | GroundClip | ShapeClip | SoundClip | GroupClip | SequenceClip
+TimedClip = FootageClip | SoundClip | GroupClip | SequenceClip
 PICTURE_CLIPS = get_args(PictureClip)
+TIMED_CLIPS = get_args(TimedClip)
 
 
 class Track(Node, frozen=True, kw_only=True):
-    """Clips in order of their start, none overlapping another."""
+    """Clips in order of their start, none overlapping another.
+
+    While any track is `solo`, only those are heard. `height` is px in the timeline at 100 %, where
+    it was changed. `home` is the track that a group's clips were taken from.
+    """
 
     id: Id = msgspec.field(default_factory=new_id)
     name: str = ""
@@ -95,7 +143,10 @@ class Track(Node, frozen=True, kw_only=True):
     clips: tuple[Clip, ...] = ()
     hidden: bool = False
     muted: bool = False
+    solo: bool = False
     locked: bool = False
+    height: Annotated[int, msgspec.Meta(ge=16, le=600)] | None = None
+    home: Id | None = None
 
     @property
     def length(self) -> int:

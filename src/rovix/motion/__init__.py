@@ -3,7 +3,17 @@
 from rovix.motion.describe import describe
 from rovix.motion.evaluate import Scene, clips_at, picture_plan
 from rovix.motion.layer import LayerMotion, LayerState, layer_motion
-from rovix.motion.plan import GlyphsPlan, GroundPlan, GroupPlan, ImagePlan, LayerPlan, PicturePlan, plan_key
+from rovix.motion.plan import (
+    GlyphsPlan,
+    GroundPlan,
+    GroupPlan,
+    ImagePlan,
+    JoinPlan,
+    LayerPlan,
+    PicturePlan,
+    ShapePlan,
+    plan_key,
+)
 from rovix.motion.spans import MoveSpans, move_spans
 
 __all__ = [
@@ -11,12 +21,14 @@ __all__ = [
     "GroundPlan",
     "GroupPlan",
     "ImagePlan",
+    "JoinPlan",
     "LayerMotion",
     "LayerPlan",
     "LayerState",
     "MoveSpans",
     "PicturePlan",
     "Scene",
+    "ShapePlan",
     "clips_at",
     "describe",
     "layer_motion",

@@ -2,19 +2,22 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+from fractions import Fraction
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
-from rovix.model import GroupClip, PictureClip, Project, Sequence, TextClip, Track
-from rovix.motion.evaluate import Scene, clips_at, world_of
+from rovix.model import GroupClip, PictureClip, Project, Sequence, SequenceClip, SoundClip, TextClip
+from rovix.motion.evaluate import Scene, inner_scene, world_of
+from rovix.motion.joins import joins_of
 from rovix.motion.layer import LayerState
-from rovix.motion.subject import Subject
-from rovix.motion.transform import mapped, projected
+from rovix.motion.material import material_frame
+from rovix.motion.subject import Subject, look_reach
+from rovix.motion.transform import mapped
 
 Floats = NDArray[np.float64]
-_OUTSIDE = {"outside": 1.0, "centre": 0.5, "inside": 0.0}
 
 
 def describe(project: Project, frame: int, sequence: Sequence | None = None) -> dict[str, Any]:
@@ -23,25 +26,37 @@ def describe(project: Project, frame: int, sequence: Sequence | None = None) -> 
     A group's layers stand under its `layers`. Bounds are px from the frame's centre.
     """
     sequence = sequence or project.sequence
-    scene = Scene.of(project, sequence)
     return {
         "frame": frame,
         "rate": sequence.rate,
         "size": list(sequence.size),
-        "layers": _layers(scene, sequence.tracks, frame, np.eye(4)),
+        "layers": _layers(Scene.of(project, sequence), frame, np.eye(4)),
     }
 
 
-def _layers(scene: Scene, tracks: tuple[Track, ...], frame: int, world: Floats) -> list[dict[str, Any]]:
-    return [
-        _layer(scene, clip, frame - clip.start, world @ world_of(scene, tracks, clip, frame))
-        for clip in clips_at(tracks, frame)
-    ]
+def _layers(scene: Scene, frame: float, world: Floats) -> list[dict[str, Any]]:
+    found = []
+    for track in scene.tracks:
+        if track.kind != "picture" or track.hidden:
+            continue
+        joined = next((join for join in joins_of(track, scene.rate) if frame in join.span), None)
+        for clip in track.clips:
+            if isinstance(clip, SoundClip):
+                continue
+            if joined is not None and clip in (joined.before, joined.after):
+                share = joined.share(frame)
+                part = "before" if clip is joined.before else "after"
+                layer = _layer(scene, clip, frame, world)
+                found.append(layer | {"join": {"kind": joined.join.kind, "part": part, "share": share}})
+            elif frame in clip.span:
+                found.append(_layer(scene, clip, frame, world))
+    return found
 
 
-def _layer(scene: Scene, clip: PictureClip, frame: int, world: Floats) -> dict[str, Any]:
+def _layer(scene: Scene, clip: PictureClip, at: float, world: Floats) -> dict[str, Any]:
+    frame = at - clip.start
     state = scene.state(clip, np.array([float(frame)]))
-    matrices = world @ state.layer[0] @ state.local[0]
+    matrices = world @ world_of(scene, clip, at) @ state.layer[0] @ state.local[0]
     layer = {
         "id": clip.id,
         "name": clip.name,
@@ -53,7 +68,12 @@ def _layer(scene: Scene, clip: PictureClip, frame: int, world: Floats) -> dict[s
         "pieces": [_piece(clip, state, number) for number in range(len(state.subject))],
     }
     if isinstance(clip, GroupClip):
-        layer["layers"] = _layers(scene, clip.tracks, frame, matrices[0])
+        inner = material_frame(clip, Fraction(frame))
+        whole = int(inner) if inner.denominator == 1 else float(inner)
+        layer["layers"] = _layers(replace(scene, tracks=clip.tracks), whole, matrices[0])
+    elif isinstance(clip, SequenceClip):
+        found = inner_scene(scene, clip, frame, matrices[0])
+        layer["layers"] = _layers(found[0], found[1], np.eye(4)) if found else []
     return layer
 
 
@@ -78,21 +98,15 @@ def _bounds(scene: Scene, clip: PictureClip, state: LayerState, matrices: Floats
         return None
     points = []
     for number in np.flatnonzero(state.opacity()[0] > 0):
-        ink = ink_points(state.subject, int(number), _reach(clip))
+        ink = ink_points(state.subject, int(number), look_reach(clip))
         if len(ink):
-            points.append(mapped(projected(matrices[number], scene.size), ink))
+            points.append(mapped(scene.project(matrices[number]), ink))
     seen = np.concatenate(points) if points else np.zeros((0, 2))
     seen = seen[np.isfinite(seen).all(axis=1)]
     if not len(seen):
         return None
-    centred = seen - np.array(scene.size) / 2
+    centred = seen - np.array(scene.frame) / 2
     return [*map(float, centred.min(axis=0)), *map(float, centred.max(axis=0))]
-
-
-def _reach(clip: PictureClip) -> float:
-    if not isinstance(clip, TextClip):
-        return 0.0
-    return max((_OUTSIDE[outline.side] * outline.width for outline in clip.look.outlines), default=0.0)
 
 
 def ink_points(subject: Subject, piece: int, reach: float) -> Floats:

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from math import floor
 
@@ -14,20 +15,37 @@ from rovix.model import (
     GroundClip,
     GroupClip,
     Media,
+    Outline,
     PictureClip,
     Plain,
     Project,
     Sequence,
+    SequenceClip,
+    ShapeClip,
     SoundClip,
     StillClip,
     TextClip,
     Track,
     bgra,
 )
+from rovix.motion.joins import Joined, joins_of
 from rovix.motion.layer import LayerState, layer_motion
-from rovix.motion.plan import GlyphsPlan, GroundPlan, GroupPlan, ImagePlan, LayerPlan, PicturePlan, Stroke
-from rovix.motion.subject import shown_size
-from rovix.motion.transform import projected
+from rovix.motion.material import material_frame, media_time
+from rovix.motion.plan import (
+    Fill,
+    GlyphsPlan,
+    GroundPlan,
+    GroupPlan,
+    ImagePlan,
+    JoinPlan,
+    LayerPlan,
+    PicturePlan,
+    ShapePlan,
+    Stroke,
+)
+from rovix.motion.rest import rest_at
+from rovix.motion.subject import ink_middle, scaled_to_fit, shown_size
+from rovix.motion.transform import affine, projected, scaled, shifted
 from rovix.time import Rate
 
 Floats = NDArray[np.float64]
@@ -35,30 +53,54 @@ Floats = NDArray[np.float64]
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Scene:
-    """What every layer of a sequence is evaluated in."""
+    """What the layers of some tracks are evaluated in.
+
+    `tracks` are those of the sequence or of a group in it. Where the sequence is shown in another,
+    `outward` (3, 3) takes px of its own frame to px of the picture, whose size is `frame`.
+    """
 
     size: tuple[int, int]
     rate: Rate
     media: dict[str, Media]
+    sequences: dict[str, Sequence]
+    tracks: tuple[Track, ...]
+    frame: tuple[int, int]
+    outward: Floats | None = None
 
     @classmethod
     def of(cls, project: Project, sequence: Sequence | None = None) -> Scene:
         sequence = sequence or project.sequence
-        return cls(sequence.size, sequence.frame_rate, {media.id: media for media in project.media})
+        media = {media.id: media for media in project.media}
+        sequences = {other.id: other for other in project.sequences}
+        return cls(sequence.size, sequence.frame_rate, media, sequences, sequence.tracks, sequence.size)
 
     def file_of(self, clip: PictureClip) -> Media | None:
         return self.media.get(getattr(clip, "media", ""))
 
     def state(self, clip: PictureClip, frames: Floats) -> LayerState:
         """A layer's state at frames of its own clip."""
-        return layer_motion(clip, self.size, self.rate, self.file_of(clip)).at(frames)
+        shown = self.sequences.get(clip.sequence) if isinstance(clip, SequenceClip) else self.file_of(clip)
+        hugged = self.layer(clip.hug.layer) if isinstance(clip, ShapeClip) and clip.hug else None
+        return layer_motion(clip, self.size, self.rate, shown, hugged).at(frames)
+
+    def layer(self, identity: str) -> PictureClip | None:
+        """The layer of that id on these tracks."""
+        for track in self.tracks:
+            for clip in track.clips:
+                if clip.id == identity and not isinstance(clip, SoundClip):
+                    return clip
+        return None
+
+    def project(self, world: Floats) -> Floats:
+        """(..., 3, 3): from a flat thing's own px to px of the picture's frame, corner origin."""
+        flat = projected(world, self.size)
+        return flat if self.outward is None else self.outward @ flat
 
 
 def picture_plan(project: Project, frame: float, sequence: Sequence | None = None) -> PicturePlan:
     """The plan of the picture at a frame (whole or between) of a sequence, the first by default."""
     sequence = sequence or project.sequence
-    scene = Scene.of(project, sequence)
-    layers = _layers(scene, sequence.tracks, frame, np.eye(4))
+    layers = _layers(Scene.of(project, sequence), frame, np.eye(4))
     return PicturePlan(sequence.size, bgra(sequence.ground), layers)
 
 
@@ -73,56 +115,143 @@ def clips_at(tracks: tuple[Track, ...], frame: float) -> list[PictureClip]:
     ]
 
 
-def world_of(scene: Scene, tracks: tuple[Track, ...], clip: PictureClip, frame: float) -> Floats:
-    """(4, 4): what the layer's parents do to it at a frame of the tracks; links hold no circle."""
-    if clip.parent is None:
+def world_of(scene: Scene, clip: PictureClip, frame: float) -> Floats:
+    """(4, 4): what the layers that a layer hugs or follows do to it at a frame of the tracks.
+
+    Links hold no circle. A hugged layer gives its rest, its moves left out.
+    """
+    if isinstance(clip, ShapeClip) and clip.hug is not None:
+        hugged = scene.layer(clip.hug.layer)
+        if hugged is not None:
+            subject = scene.state(hugged, np.zeros(1)).subject
+            rest = _rest(scene, hugged, _local(hugged, frame))
+            return world_of(scene, hugged, frame) @ rest @ shifted(*ink_middle(subject))
+    followed = scene.layer(clip.parent) if clip.parent is not None else None
+    if followed is None:
         return np.eye(4)
-    for track in tracks:
-        for other in track.clips:
-            if other.id == clip.parent and not isinstance(other, SoundClip):
-                local = np.clip(frame - other.start, 0, other.length - 1)
-                own = scene.state(other, np.array([local])).layer[0]
-                return world_of(scene, tracks, other, frame) @ own
-    return np.eye(4)
+    own = scene.state(followed, np.array([_local(followed, frame)])).layer[0]
+    return world_of(scene, followed, frame) @ own
 
 
-def _layers(scene: Scene, tracks: tuple[Track, ...], frame: float, world: Floats) -> tuple[LayerPlan, ...]:
-    plans = []
-    for clip in clips_at(tracks, frame):
-        outer = world @ world_of(scene, tracks, clip, frame)
-        plans.append(_layer(scene, clip, frame - clip.start, outer))
-    return tuple(plan for plan in plans if plan is not None)
+def _local(clip: PictureClip, frame: float) -> float:
+    return float(np.clip(frame - clip.start, 0, clip.length - 1))
 
 
-def _layer(scene: Scene, clip: PictureClip, frame: float, world: Floats) -> LayerPlan | None:
+def _rest(scene: Scene, clip: PictureClip, frame: float) -> Floats:
+    left, top, right, bottom = scene.state(clip, np.zeros(1)).subject.block
+    place = clip.place
+    pivot = np.array([[left + place.pivot_x * (right - left), top + place.pivot_y * (bottom - top)]])
+    return affine(rest_at(place, np.array([frame])), pivot)[0]
+
+
+def _layers(scene: Scene, frame: float, world: Floats) -> tuple[LayerPlan, ...]:
+    return tuple(plan for plan in _plans(scene, frame, world) if plan is not None)
+
+
+def _plans(scene: Scene, frame: float, world: Floats) -> Iterator[LayerPlan | None]:
+    for track in scene.tracks:
+        if track.kind != "picture" or track.hidden:
+            continue
+        joined = next((found for found in joins_of(track, scene.rate) if frame in found.span), None)
+        if joined is not None:
+            yield _join(scene, joined, frame, world)
+            continue
+        for clip in track.clips:
+            if frame in clip.span and not isinstance(clip, SoundClip):
+                yield _layer(scene, clip, frame, world)
+
+
+def _join(scene: Scene, joined: Joined, frame: float, world: Floats) -> JoinPlan:
+    join = joined.join
+    return JoinPlan(
+        join.id,
+        join.kind,
+        joined.share(frame),
+        _layer(scene, joined.before, frame, world),
+        _layer(scene, joined.after, frame, world),
+        scene.size,
+        join.angle,
+        join.feather,
+        bgra(join.colour),
+    )
+
+
+def _layer(scene: Scene, clip: PictureClip, at: float, world: Floats) -> LayerPlan | None:
+    """The plan of a layer at a frame of its tracks."""
+    frame = at - clip.start
     state = scene.state(clip, np.array([float(frame)]))
     opacity = float(state.rest["opacity"][0])
     if opacity == 0 or not state.opacity().any():
         return None
-    matrices = world @ state.layer[0] @ state.local[0]
+    matrices = world @ world_of(scene, clip, at) @ state.layer[0] @ state.local[0]
     if isinstance(clip, TextClip):
-        return _glyphs(scene, clip, state, projected(matrices, scene.size), opacity)
+        return _glyphs(clip, state, scene.project(matrices), opacity)
     opacity *= float(state.opacity()[0, 0])
     if isinstance(clip, GroupClip):
-        return GroupPlan(clip.id, _layers(scene, clip.tracks, frame, matrices[0]), opacity)
-    matrix = projected(matrices, scene.size)[0]
+        return _group(scene, clip, frame, matrices[0], opacity)
+    if isinstance(clip, SequenceClip):
+        return _sequence(scene, clip, frame, matrices[0], opacity)
+    return _flat(scene, clip, state, frame, scene.project(matrices)[0], opacity)
+
+
+def _flat(
+    scene: Scene, clip: PictureClip, state: LayerState, frame: float, matrix: Floats, opacity: float
+) -> LayerPlan:
     if isinstance(clip, GroundClip):
-        ground = clip.ground
-        fill = bgra(ground.colour) if isinstance(ground, Plain) else ground
-        return GroundPlan(clip.id, fill, matrix, opacity)
-    return _image(scene, clip, frame, matrix, opacity)
+        across, down = map(float, scene.size)
+        return GroundPlan(clip.id, _fill(clip.ground), across, down, matrix, opacity)
+    if isinstance(clip, ShapeClip):
+        return _shape(clip, state, matrix, opacity)
+    assert isinstance(clip, FootageClip | StillClip)
+    width, height = shown_size(clip, scene.size, scene.file_of(clip))
+    time = media_time(scene.rate, clip, frame) if isinstance(clip, FootageClip) else None
+    crop = clip.crop if isinstance(clip, StillClip) else "none"
+    return ImagePlan(clip.id, clip.media, time, width, height, matrix, crop, opacity)
 
 
-def _glyphs(
-    scene: Scene, clip: TextClip, state: LayerState, matrices: Floats, opacity: float
-) -> GlyphsPlan | None:
+def _group(scene: Scene, clip: GroupClip, frame: float, matrix: Floats, opacity: float) -> GroupPlan:
+    inside = replace(scene, tracks=clip.tracks)
+    inner = float(material_frame(clip, Fraction(frame)))
+    return GroupPlan(clip.id, _layers(inside, inner, matrix), opacity)
+
+
+def inner_scene(
+    scene: Scene, clip: SequenceClip, frame: float, matrix: Floats
+) -> tuple[Scene, int, Floats] | None:
+    """The scene of a sequence shown in another, its frame then, and the way (3, 3) from its px out."""
+    inner = scene.sequences.get(clip.sequence)
+    if inner is None:
+        return None
+    seconds = scene.rate.seconds(material_frame(clip, Fraction(floor(frame))))
+    (across, down), (width, height) = scaled_to_fit(inner.size, scene.size, clip.fit), inner.size
+    flat = scene.project(matrix @ scaled(across / width, down / height))
+    outward = flat @ np.array([[1.0, 0.0, -width / 2], [0.0, 1.0, -height / 2], [0.0, 0.0, 1.0]])
+    made = replace(scene, size=inner.size, rate=inner.frame_rate, tracks=inner.tracks, outward=outward)
+    return made, floor(inner.frame_rate.position(seconds)), outward
+
+
+def _sequence(
+    scene: Scene, clip: SequenceClip, frame: float, matrix: Floats, opacity: float
+) -> GroupPlan | None:
+    found = inner_scene(scene, clip, frame, matrix)
+    if found is None:
+        return None
+    inside, inner, outward = found
+    return GroupPlan(clip.id, _layers(inside, inner, np.eye(4)), opacity, inside.size, outward)
+
+
+def _fill(fill: object) -> Fill:
+    return bgra(fill.colour) if isinstance(fill, Plain) else fill  # type: ignore[return-value]
+
+
+def _stroke(outline: Outline) -> Stroke:
+    return Stroke(outline.width, bgra(outline.colour), outline.opacity, outline.side, outline.join)
+
+
+def _glyphs(clip: TextClip, state: LayerState, matrices: Floats, opacity: float) -> GlyphsPlan | None:
     subject = state.subject
     if subject.layout is None or subject.of_glyph is None or np.all(np.isnan(subject.ink)):
         return None
-    strokes = tuple(
-        Stroke(outline.width, bgra(outline.colour), outline.opacity, outline.side, outline.join)
-        for outline in clip.look.outlines
-    )
     return GlyphsPlan(
         clip.id,
         subject.layout,
@@ -132,21 +261,23 @@ def _glyphs(
         state.pieces["fill_opacity"][0] * clip.look.fill_opacity,
         state.pieces["outline_opacity"][0],
         bgra(clip.look.fill),
-        strokes,
+        tuple(_stroke(outline) for outline in clip.look.outlines),
         opacity,
     )
 
 
-def _image(
-    scene: Scene, clip: FootageClip | StillClip, frame: float, matrix: Floats, opacity: float
-) -> ImagePlan:
-    media = scene.file_of(clip)
-    width, height = shown_size(clip, scene.size, media)
-    time = media_time(scene.rate, clip, frame) if isinstance(clip, FootageClip) else None
-    crop = clip.crop if isinstance(clip, StillClip) else "none"
-    return ImagePlan(clip.id, clip.media, time, width, height, matrix, crop, opacity)
-
-
-def media_time(rate: Rate, clip: FootageClip, frame: float) -> Fraction:
-    """Seconds into the file at a frame of the clip; footage holds through a whole frame."""
-    return rate.seconds(clip.offset + floor(frame))
+def _shape(clip: ShapeClip, state: LayerState, matrix: Floats, opacity: float) -> ShapePlan:
+    left, top, right, bottom = state.subject.block
+    return ShapePlan(
+        clip.id,
+        clip.form,
+        right - left,
+        bottom - top,
+        clip.radius,
+        None if clip.fill is None else _fill(clip.fill),
+        clip.fill_opacity * float(state.pieces["fill_opacity"][0, 0]),
+        None if clip.outline is None else _stroke(clip.outline),
+        float(state.pieces["outline_opacity"][0, 0]),
+        matrix,
+        opacity,
+    )

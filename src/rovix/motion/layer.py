@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from rovix.model import Media, PictureClip, TextClip
+from rovix.model import Media, PictureClip, Sequence
 from rovix.model.identity import IdentityCache
 from rovix.motion.channels import CHANNELS
 from rovix.motion.departure import MoveTiming, departures
@@ -15,7 +15,7 @@ from rovix.motion.distance import Stage
 from rovix.motion.rest import rest_at
 from rovix.motion.spans import MoveSpans, move_spans
 from rovix.motion.stagger import piece_times
-from rovix.motion.subject import Subject, subject_of
+from rovix.motion.subject import Subject, look_reach, subject_of
 from rovix.motion.transform import affine
 from rovix.time import Rate
 
@@ -46,10 +46,19 @@ class LayerState:
 class LayerMotion:
     """A layer laid out in time; ask it :meth:`at` any real frame numbers of its clip."""
 
-    def __init__(self, clip: PictureClip, size: tuple[int, int], rate: Rate, media: Media | None) -> None:
+    def __init__(
+        self,
+        clip: PictureClip,
+        size: tuple[int, int],
+        rate: Rate,
+        shown: Media | Sequence | None = None,
+        hugged: PictureClip | None = None,
+    ) -> None:
         self.clip = clip
         self.size = size
-        self.subject = subject_of(clip, size, media)
+        # Kept alive with the motion, so that the identities it is remembered by stay theirs.
+        self.depends_on = (shown, hugged)
+        self.subject = subject_of(clip, size, shown, hugged)
         self.spans: MoveSpans = move_spans(clip.moves, clip.length, rate)
         self.timings = [self._timing(index, rate) for index in range(len(clip.moves))]
         self._pivots = [self.subject.pivots(move, self._block_pivot()) for move in clip.moves]
@@ -102,20 +111,12 @@ class LayerMotion:
         rest = rest_at(self.clip.place, np.array([float(landing)]))
         layer = affine(rest, self._block_pivot()[None])[0]
         still = np.broadcast_to(np.eye(4), (len(self.subject), 4, 4))
-        plain = Stage(self.size, self.subject, layer, still, self._reach())
+        plain = Stage(self.size, self.subject, layer, still, look_reach(self.clip))
         away = timing.start if timing.move.role == "entrance" else timing.start + timing.span
         values = {name: np.full((1, len(self.subject)), rule.neutral) for name, rule in CHANNELS.items()}
         touched = departures(timing, np.array([float(away)]), plain)
         values |= {name: value for name, value in touched.items() if name not in ("x", "y")}
-        return Stage(self.size, self.subject, layer, affine(values, pivots[None])[0], self._reach())
-
-    def _reach(self) -> float:
-        """px that the look goes beyond the ink."""
-        if not isinstance(self.clip, TextClip):
-            return 0.0
-        share = {"outside": 1.0, "centre": 0.5, "inside": 0.0}
-        widths = [share[outline.side] * outline.width for outline in self.clip.look.outlines]
-        return max(widths, default=0.0)
+        return Stage(self.size, self.subject, layer, affine(values, pivots[None])[0], look_reach(self.clip))
 
     def _block_pivot(self) -> Floats:
         left, top, right, bottom = self.subject.block
@@ -126,6 +127,16 @@ class LayerMotion:
 _motions: IdentityCache[LayerMotion] = IdentityCache()
 
 
-def layer_motion(clip: PictureClip, size: tuple[int, int], rate: Rate, media: Media | None) -> LayerMotion:
-    """The motion of a clip in a sequence, kept as long as the clip lives."""
-    return _motions.get(clip, lambda: LayerMotion(clip, size, rate, media), (size, rate, id(media)))
+def layer_motion(
+    clip: PictureClip,
+    size: tuple[int, int],
+    rate: Rate,
+    shown: Media | Sequence | None = None,
+    hugged: PictureClip | None = None,
+) -> LayerMotion:
+    """The motion of a clip in a sequence, kept as long as the clip lives.
+
+    `shown` is its file or the sequence that it shows; `hugged` is the layer that a shape hugs.
+    """
+    detail = (size, rate, id(shown), id(hugged))
+    return _motions.get(clip, lambda: LayerMotion(clip, size, rate, shown, hugged), detail)

@@ -14,11 +14,12 @@ from hashlib import blake2b
 import numpy as np
 from numpy.typing import NDArray
 
-from rovix.model import Paper
+from rovix.model import Linear, Paper, Radial
 from rovix.text import Layout
 
 Floats = NDArray[np.float64]
 Bgra = tuple[int, int, int, int]
+Fill = Bgra | Linear | Radial | Paper
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,24 +69,68 @@ class ImagePlan:
 
 @dataclass(frozen=True, slots=True, eq=False)
 class GroundPlan:
-    """A colour or paper over a frame-sized rectangle around the origin."""
+    """A fill over a rectangle of `width` by `height` px around the origin."""
 
     id: str
-    ground: Bgra | Paper
+    fill: Fill
+    width: float
+    height: float
+    matrix: Floats
+    opacity: float
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class ShapePlan:
+    """A box, line or ellipse of `width` by `height` px around the origin, corners of `radius` px."""
+
+    id: str
+    form: str
+    width: float
+    height: float
+    radius: float
+    fill: Fill | None
+    fill_opacity: float
+    stroke: Stroke | None
+    outline_opacity: float
     matrix: Floats
     opacity: float
 
 
 @dataclass(frozen=True, slots=True, eq=False)
 class GroupPlan:
-    """Layers that are laid over each other first, then over what lies below as one."""
+    """Layers that are laid over each other first, then over what lies below as one.
+
+    With a `frame` (width, height) they are cut to it; `matrix` (3, 3) takes it to the picture's.
+    """
 
     id: str
     layers: tuple[LayerPlan, ...]
     opacity: float
+    frame: tuple[int, int] | None = None
+    matrix: Floats | None = None
 
 
-LayerPlan = GlyphsPlan | ImagePlan | GroundPlan | GroupPlan
+@dataclass(frozen=True, slots=True, eq=False)
+class JoinPlan:
+    """Two layers, the one before giving way: `share` (0 to 1) says how far.
+
+    `kind` is dissolve, slide, wipe or dip; `angle`, in degrees clockwise from rightwards, is the
+    way that a slide and a wipe's edge travel over the frame of `size` px; `feather` in px is the
+    edge's width; `colour` is what a dip passes through.
+    """
+
+    id: str
+    kind: str
+    share: float
+    before: LayerPlan | None
+    after: LayerPlan | None
+    size: tuple[int, int]
+    angle: float
+    feather: float
+    colour: Bgra
+
+
+LayerPlan = GlyphsPlan | ImagePlan | GroundPlan | ShapePlan | GroupPlan | JoinPlan
 
 
 @dataclass(frozen=True, slots=True, eq=False)

@@ -9,7 +9,8 @@ from numpy.typing import NDArray
 
 from rovix.model import PictureClip, Project
 from rovix.motion.evaluate import Scene, clips_at, world_of
-from rovix.motion.transform import mapped, projected
+from rovix.motion.subject import ink_box
+from rovix.motion.transform import mapped
 
 Floats = NDArray[np.float64]
 
@@ -33,7 +34,7 @@ def picture_quads(project: Project, frame: int) -> tuple[LayerQuads, ...]:
     sequence = project.sequence
     scene = Scene.of(project)
     return tuple(
-        layer_quads(scene, clip, frame - clip.start, world_of(scene, sequence.tracks, clip, frame))
+        layer_quads(scene, clip, frame - clip.start, world_of(scene, clip, frame))
         for clip in clips_at(sequence.tracks, frame)
     )
 
@@ -44,24 +45,17 @@ def layer_quads(scene: Scene, clip: PictureClip, frame: float, world: Floats) ->
     layer = world @ state.layer[0]
     boxes = state.subject.ink
     seen = (state.opacity()[0] > 0) & np.isfinite(boxes[:, 0])
-    pieces = mapped(projected(layer @ state.local[0][seen], scene.size), _corners(boxes[seen]))
+    pieces = mapped(scene.project(layer @ state.local[0][seen]), _corners(boxes[seen]))
     left, top, right, bottom = state.subject.block
     place = clip.place
     pivot = np.array([[left + place.pivot_x * (right - left), top + place.pivot_y * (bottom - top)]])
-    to_frame = projected(layer, scene.size)
+    to_frame = scene.project(layer)
     return LayerQuads(
         clip.id,
-        mapped(to_frame, _corners(_union(boxes, state.subject.block)[None])[0]),
+        mapped(to_frame, _corners(np.array([ink_box(state.subject)]))[0]),
         pieces,
         mapped(to_frame, pivot)[0],
     )
-
-
-def _union(boxes: Floats, block: tuple[float, float, float, float]) -> Floats:
-    inked = boxes[np.isfinite(boxes[:, 0])]
-    if not len(inked):
-        return np.array(block)
-    return np.concatenate([inked[:, :2].min(axis=0), inked[:, 2:].max(axis=0)])
 
 
 def _corners(boxes: Floats) -> Floats:

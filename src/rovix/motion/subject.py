@@ -7,7 +7,17 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from rovix.model import GroundClip, GroupClip, Media, Move, PictureClip, StillClip, TextClip
+from rovix.model import (
+    GroundClip,
+    GroupClip,
+    Media,
+    Move,
+    PictureClip,
+    Sequence,
+    ShapeClip,
+    StillClip,
+    TextClip,
+)
 from rovix.model.identity import IdentityCache
 from rovix.text import Layout, lay_out, pieces_of
 
@@ -52,33 +62,83 @@ class Subject:
 _subjects: IdentityCache[Subject] = IdentityCache()
 
 
-def subject_of(clip: PictureClip, size: tuple[int, int], media: Media | None) -> Subject:
-    """The subject of a layer in a frame of that size; `media` is its file, if it has one."""
+def subject_of(
+    clip: PictureClip,
+    size: tuple[int, int],
+    shown: Media | Sequence | None = None,
+    hugged: PictureClip | None = None,
+) -> Subject:
+    """The subject of a layer in a frame of that size.
+
+    `shown` is its file or the sequence that it shows; `hugged` is the layer that a shape hugs.
+    """
     if isinstance(clip, TextClip):
         # Only the words and how they are dealt out count: moving the layer keeps its subject.
         kinds = _piece_kinds(clip)
         return _subjects.get(clip.words, lambda: _text_subject(clip, kinds), kinds)
-    return _subjects.get(clip, lambda: _subject(clip, size, media), (size, id(media)))
-
-
-def _subject(clip: PictureClip, size: tuple[int, int], media: Media | None) -> Subject:
+    if isinstance(clip, ShapeClip):
+        return _shape_subject(clip, hugged, size)
     if isinstance(clip, GroundClip | GroupClip):
         return _box_subject(*size)
-    width, height = shown_size(clip, size, media)
-    return _box_subject(width, height)
+    return _box_subject(*shown_size(clip, size, shown))
 
 
-def shown_size(clip: PictureClip, size: tuple[int, int], media: Media | None) -> tuple[float, float]:
+def shown_size(
+    clip: PictureClip, size: tuple[int, int], shown: Media | Sequence | None
+) -> tuple[float, float]:
     """Width and height in px at which a picture rests, by its fit and crop."""
-    if media is None or not media.width or not media.height:
+    if isinstance(shown, Sequence):
+        return scaled_to_fit(shown.size, size, getattr(clip, "fit", "fit"))
+    if shown is None or not shown.width or not shown.height:
         return float(size[0]), float(size[1])
-    width, height = media.width, media.height
+    width, height = shown.width, shown.height
     if isinstance(clip, StillClip) and clip.crop != "none":
         width = height = min(width, height)
-    ratios = size[0] / width, size[1] / height
-    fit = getattr(clip, "fit", "as-is")
+    return scaled_to_fit((width, height), size, getattr(clip, "fit", "as-is"))
+
+
+def scaled_to_fit(own: tuple[int, int], size: tuple[int, int], fit: str) -> tuple[float, float]:
+    """A size in px, brought to another as it says: fit inside it, fill it, or as it is."""
+    ratios = size[0] / own[0], size[1] / own[1]
     scale = 1.0 if fit == "as-is" else (min(ratios) if fit == "fit" else max(ratios))
-    return width * scale, height * scale
+    return own[0] * scale, own[1] * scale
+
+
+def _shape_subject(clip: ShapeClip, hugged: PictureClip | None, size: tuple[int, int]) -> Subject:
+    if clip.hug is None or hugged is None:
+        return _box_subject(clip.width, clip.height)
+    left, top, right, bottom = ink_box(subject_of(hugged, size))
+    reach = look_reach(hugged)
+    width = right - left + 2 * (clip.hug.margin_x + reach)
+    height = bottom - top + 2 * (clip.hug.margin_y + reach)
+    return _box_subject(max(1.0, width), max(1.0, height))
+
+
+def ink_box(subject: Subject) -> Box:
+    """Left, top, right, bottom of all ink at rest; the block where there is none."""
+    inked = subject.ink[np.isfinite(subject.ink[:, 0])]
+    if not len(inked):
+        return subject.block
+    left, top = inked[:, :2].min(axis=0).tolist()
+    right, bottom = inked[:, 2:].max(axis=0).tolist()
+    return left, top, right, bottom
+
+
+def ink_middle(subject: Subject) -> tuple[float, float]:
+    """The middle of the ink box."""
+    left, top, right, bottom = ink_box(subject)
+    return (left + right) / 2, (top + bottom) / 2
+
+
+def look_reach(clip: PictureClip) -> float:
+    """px that the look goes beyond the ink, by its outlines."""
+    share = {"outside": 1.0, "centre": 0.5, "inside": 0.0}
+    if isinstance(clip, TextClip):
+        outlines = clip.look.outlines
+    else:
+        outline = clip.outline if isinstance(clip, ShapeClip) else None
+        outlines = () if outline is None else (outline,)
+    return max((share[outline.side] * outline.width for outline in outlines), default=0.0)
 
 
 def _box_subject(width: float, height: float) -> Subject:

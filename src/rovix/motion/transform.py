@@ -31,6 +31,18 @@ def affine(values: dict[str, Floats], pivot: Floats) -> Floats:
     return matrix
 
 
+def shifted(x: float, y: float) -> Floats:
+    """(4, 4): moved by px."""
+    matrix = np.eye(4)
+    matrix[:2, 3] = x, y
+    return matrix
+
+
+def scaled(across: float, down: float) -> Floats:
+    """(4, 4): scaled about the origin."""
+    return np.diag([across, down, 1.0, 1.0])
+
+
 def camera(size: tuple[int, int], field_of_view: float = FIELD_OF_VIEW) -> Floats:
     """(4, 4): perspective from the distance D = (height / 2) / tan(fov / 2) onto the frame.
 

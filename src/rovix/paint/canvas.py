@@ -52,8 +52,17 @@ class Canvas:
         self._canvas.setMatrix(self._local(matrix))
         self._canvas.drawPath(path, _paint(colour, opacity))
 
-    def draw_pixels(self, pixels: Pixels, left: int, top: int, opacity: float = 1.0) -> None:
-        """Lay premultiplied BGRA pixels over at whole px of the whole picture."""
+    def draw_shaded(self, path: skia.Path, matrix: Floats, shader: skia.Shader, opacity: float = 1.0) -> None:
+        """Fill a path with a shader in the path's own px, dithered so that it shows no bands."""
+        self._canvas.setMatrix(self._local(matrix))
+        paint = skia.Paint(AntiAlias=True, Dither=True, Shader=shader)
+        paint.setAlphaf(opacity)
+        self._canvas.drawPath(path, paint)
+
+    def draw_pixels(
+        self, pixels: Pixels, left: int, top: int, opacity: float = 1.0, adding: bool = False
+    ) -> None:
+        """Lay premultiplied BGRA pixels over, or add them, at whole px of the whole picture."""
         pixels = np.ascontiguousarray(pixels)
         image = skia.Image.fromarray(
             pixels, skia.ColorType.kBGRA_8888_ColorType, skia.AlphaType.kPremul_AlphaType, copy=False
@@ -61,6 +70,8 @@ class Canvas:
         self._canvas.resetMatrix()
         paint = skia.Paint()
         paint.setAlphaf(opacity)
+        if adding:
+            paint.setBlendMode(skia.BlendMode.kPlus)
         self._canvas.drawImage(image, left - self.left, top - self.top, skia.SamplingOptions(), paint)
         del image  # before `pixels`, which it only borrows
 

@@ -14,15 +14,11 @@ from rovix.motion.plan import Stroke
 from rovix.motion.transform import mapped
 from rovix.paint.canvas import Canvas
 from rovix.paint.region import Region, region_of
+from rovix.paint.shapes import band
 from rovix.text import Face, Layout
 from rovix.text.face import CUBIC, LINE, MOVE, QUADRATIC
 
 Floats = NDArray[np.float64]
-_JOINS = {
-    "round": skia.Paint.kRound_Join,
-    "miter": skia.Paint.kMiter_Join,
-    "bevel": skia.Paint.kBevel_Join,
-}
 
 
 class PiecePaths:
@@ -44,7 +40,7 @@ class PiecePaths:
         """The band along the edges: the outline's width on each side it covers."""
         kept = self._strokes.get((piece, stroke))
         if kept is None:
-            kept = self._strokes[(piece, stroke)] = _band(self.fill(piece), stroke)
+            kept = self._strokes[(piece, stroke)] = band(self.fill(piece), stroke)
         return kept
 
     def _joined(self, piece: int) -> skia.Path:
@@ -148,14 +144,6 @@ class _Dealt:
         fill = self.plan.opacities[piece] * self.plan.fill_opacities[piece] * self.plan.fill[3]
         hiding = (self._opacity(piece, other) * other.colour[3] >= 255 for other in nearer)
         return bool(fill >= 255) and all(hiding)
-
-
-def _band(path: skia.Path, stroke: Stroke) -> skia.Path:
-    width = stroke.width if stroke.side == "centre" else 2 * stroke.width
-    paint = skia.Paint(Style=skia.Paint.kStroke_Style, StrokeWidth=width, StrokeJoin=_JOINS[stroke.join])
-    band = skia.Path()
-    paint.getFillPath(path, band)
-    return band
 
 
 def _simplified(path: skia.Path) -> skia.Path:

@@ -10,12 +10,24 @@ import skia
 from numpy.typing import NDArray
 
 from rovix.model import Paper
-from rovix.motion import GlyphsPlan, GroundPlan, GroupPlan, ImagePlan, LayerPlan, PicturePlan, plan_key
+from rovix.motion import (
+    GlyphsPlan,
+    GroundPlan,
+    GroupPlan,
+    ImagePlan,
+    JoinPlan,
+    LayerPlan,
+    PicturePlan,
+    ShapePlan,
+    plan_key,
+)
 from rovix.paint.cache import LayerCache, LayerPicture
 from rovix.paint.canvas import Canvas
 from rovix.paint.glyphs import draw_glyphs, glyphs_region
 from rovix.paint.grounds import paper_pixels
 from rovix.paint.images import place_image, upright_size
+from rovix.paint.joins import mixed, shifts
+from rovix.paint.shapes import draw_filled, draw_shape, shape_path, shape_region
 
 Pixels = NDArray[np.uint8]
 Floats = NDArray[np.float64]
@@ -47,17 +59,18 @@ class Painter:
         size = size or plan.size
         canvas = Canvas(*size)
         canvas.fill(plan.ground)
-        self._paint_layers(canvas, plan.layers, plan.size, fitted(plan.size, size))
+        self._paint_layers(canvas, plan.layers, fitted(plan.size, size))
         return canvas.pixels
 
-    def _paint_layers(
-        self, canvas: Canvas, layers: tuple[LayerPlan, ...], frame: tuple[int, int], view: Floats
-    ) -> None:
+    def _paint_layers(self, canvas: Canvas, layers: tuple[LayerPlan, ...], view: Floats) -> None:
         for layer in layers:
             if isinstance(layer, GroupPlan):
-                self._paint_group(canvas, layer, frame, view)
+                self._paint_group(canvas, layer, view)
                 continue
-            picture = self._layer(layer, frame, view, (canvas.width, canvas.height))
+            if isinstance(layer, JoinPlan):
+                self._paint_join(canvas, layer, view)
+                continue
+            picture = self._layer(layer, view, (canvas.width, canvas.height))
             if picture is None:
                 continue
             if picture.opaque and layer.opacity >= 1:
@@ -65,31 +78,43 @@ class Painter:
             else:
                 canvas.draw_pixels(picture.pixels, picture.left, picture.top, layer.opacity)
 
-    def _paint_group(self, canvas: Canvas, group: GroupPlan, frame: tuple[int, int], view: Floats) -> None:
-        if group.opacity >= 1:
-            self._paint_layers(canvas, group.layers, frame, view)
+    def _paint_group(self, canvas: Canvas, group: GroupPlan, view: Floats) -> None:
+        if group.opacity >= 1 and group.frame is None:
+            self._paint_layers(canvas, group.layers, view)
             return
         inner = Canvas(canvas.width, canvas.height)
-        self._paint_layers(inner, group.layers, frame, view)
-        canvas.draw_pixels(inner.pixels, 0, 0, group.opacity)
+        self._paint_layers(inner, group.layers, view)
+        if group.frame is None or group.matrix is None:
+            canvas.draw_pixels(inner.pixels, 0, 0, group.opacity)
+            return
+        with canvas.clipped(view @ group.matrix, inside=[_frame_path(group.frame)], outside=[]):
+            canvas.draw_pixels(inner.pixels, 0, 0, group.opacity)
 
-    def _layer(
-        self, layer: LayerPlan, frame: tuple[int, int], view: Floats, size: tuple[int, int]
-    ) -> LayerPicture | None:
+    def _paint_join(self, canvas: Canvas, join: JoinPlan, view: Floats) -> None:
+        moved = shifts(join) if join.kind == "slide" else ((0.0, 0.0), (0.0, 0.0))
+        before, after = Canvas(canvas.width, canvas.height), Canvas(canvas.width, canvas.height)
+        for part, layer, shift in ((before, join.before, moved[0]), (after, join.after, moved[1])):
+            if layer is not None:
+                self._paint_layers(part, (layer,), view @ _shift(*shift))
+        if join.kind == "slide":
+            whole = _beside(join, before.pixels, after.pixels, view)
+        else:
+            whole = mixed(join, before.pixels, after.pixels, view)
+        canvas.draw_pixels(whole, 0, 0)
+
+    def _layer(self, layer: LayerPlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
         # Footage changes at every frame; keeping it would only push out what stays.
         if self._cache is None or (isinstance(layer, ImagePlan) and layer.time is not None):
-            return self._painted(layer, frame, view, size)
+            return self._painted(layer, view, size)
         key = plan_key(layer) + view.tobytes() + repr(size).encode()
         kept = self._cache.get(key)
         if kept is None:
-            kept = self._painted(layer, frame, view, size)
+            kept = self._painted(layer, view, size)
             if kept is not None:
                 self._cache.put(key, kept)
         return kept
 
-    def _painted(
-        self, layer: LayerPlan, frame: tuple[int, int], view: Floats, size: tuple[int, int]
-    ) -> LayerPicture | None:
+    def _painted(self, layer: LayerPlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
         if isinstance(layer, GlyphsPlan):
             return _painted_glyphs(layer, view, size)
         if isinstance(layer, ImagePlan):
@@ -97,8 +122,29 @@ class Painter:
             # Video has no transparency here; a still may have.
             return place_image(pixels, layer, view, size, opaque=layer.time is not None)
         if isinstance(layer, GroundPlan):
-            return _painted_ground(layer, frame, view, size)
+            return _painted_ground(layer, view, size)
+        if isinstance(layer, ShapePlan):
+            return _painted_shape(layer, view, size)
         raise TypeError(f"A {type(layer).__name__} is not painted as one layer.")
+
+
+def _beside(join: JoinPlan, before: Pixels, after: Pixels, view: Floats) -> Pixels:
+    """The two pictures of a slide, each cut to its own frame; where they share a px they add up."""
+    canvas = Canvas(before.shape[1], before.shape[0])
+    for pixels, shift in zip((before, after), shifts(join), strict=True):
+        with canvas.clipped(view @ _shift(*shift), inside=[_frame_path(join.size)], outside=[]):
+            canvas.draw_pixels(pixels, 0, 0, adding=True)
+    return canvas.pixels
+
+
+def _frame_path(frame: tuple[int, int]) -> skia.Path:
+    box = skia.Path()
+    box.addRect(skia.Rect.MakeWH(*frame))
+    return box
+
+
+def _shift(x: float, y: float) -> Floats:
+    return np.array([[1.0, 0.0, x], [0.0, 1.0, y], [0.0, 0.0, 1.0]])
 
 
 def fitted(frame: tuple[int, int], size: tuple[int, int]) -> Floats:
@@ -122,15 +168,21 @@ def _painted_glyphs(plan: GlyphsPlan, view: Floats, size: tuple[int, int]) -> La
     return LayerPicture(canvas.pixels, region.left, region.top)
 
 
-def _painted_ground(
-    plan: GroundPlan, frame: tuple[int, int], view: Floats, size: tuple[int, int]
-) -> LayerPicture | None:
-    if isinstance(plan.ground, Paper):
-        pixels = paper_pixels(plan.ground, frame)
-        image = ImagePlan(plan.id, "", None, *frame, plan.matrix, "none", plan.opacity)
-        return place_image(pixels, image, view, size, opaque=True)
+def _painted_shape(plan: ShapePlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
+    region = shape_region(plan, view, size)
+    if region is None:
+        return None
+    canvas = Canvas(region.width, region.height, region.left, region.top)
+    draw_shape(canvas, plan, view)
+    return LayerPicture(canvas.pixels, region.left, region.top)
+
+
+def _painted_ground(plan: GroundPlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
+    if isinstance(plan.fill, Paper):
+        whole = max(1, round(plan.width)), max(1, round(plan.height))
+        image = ImagePlan(plan.id, "", None, plan.width, plan.height, plan.matrix, "none", plan.opacity)
+        return place_image(paper_pixels(plan.fill, whole), image, view, size, opaque=True)
     canvas = Canvas(*size)
-    rectangle = skia.Path()
-    rectangle.addRect(skia.Rect.MakeXYWH(-frame[0] / 2, -frame[1] / 2, *frame))
-    canvas.draw_path(rectangle, view @ plan.matrix, plan.ground)
+    path = shape_path("box", plan.width, plan.height, 0.0)
+    draw_filled(canvas, path, view @ plan.matrix, plan.fill, (plan.width, plan.height), 1.0)
     return LayerPicture(canvas.pixels, 0, 0)

@@ -8,6 +8,7 @@ from rovix.desktop.document import Document
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.pages import Page
 from rovix.desktop.sheet.parts import Rows, heading
+from rovix.edit.channels import channel_value
 from rovix.edit.sound import change_sound
 from rovix.model import FootageClip, SoundClip
 
@@ -49,14 +50,10 @@ class SoundPage(Page):
         clip = self._document.clip
         if not isinstance(clip, SoundClip | FootageClip):
             return
-        self._gain.show_value(clip.gain)
-        fades = isinstance(clip, SoundClip)
+        sound = clip.sound
+        self._gain.show_value(channel_value(sound.gain, self._document.clip_frame))
         for name, field in self._fades.items():
-            field.setEnabled(fades)
-            field.show_value(float(getattr(clip, name)) if fades else 0.0)
+            field.show_value(float(getattr(sound, name)))
         rate = self._document.rate
-        if isinstance(clip, SoundClip):
-            fade_in, fade_out = (float(rate.seconds(frames)) for frames in (clip.fade_in, clip.fade_out))
-            self._seconds.setText(f"Fades in over {fade_in:.2f} s, out over {fade_out:.2f} s.")
-        else:
-            self._seconds.setText("The footage's own sound.")
+        fade_in, fade_out = (float(rate.seconds(frames)) for frames in (sound.fade_in, sound.fade_out))
+        self._seconds.setText(f"Fades in over {fade_in:.2f} s, out over {fade_out:.2f} s.")

@@ -204,7 +204,7 @@ class MoveControls(QWidget):
             widget.setEnabled(several)
         count = 1
         if isinstance(clip, TextClip):
-            _, count = subject_of(clip, self._document.project.sequence.size, None).owners(move.pieces)
+            _, count = subject_of(clip, self._document.project.sequence.size).owners(move.pieces)
         last = int(ranks(move.order, count, move.seed).max(initial=0))
         if move.stagger is not None:
             stagger = float(self._document.rate.position(move.stagger))

@@ -45,7 +45,7 @@ def profile_of(clip: TextClip, size: tuple[int, int], rate: Rate) -> np.ndarray:
 
 
 def _profile(clip: TextClip, size: tuple[int, int], rate: Rate) -> tuple[object, np.ndarray]:
-    return clip.moves, motion_profile(layer_motion(clip, size, rate, None), _SAMPLES)
+    return clip.moves, motion_profile(layer_motion(clip, size, rate), _SAMPLES)
 
 
 def paint_clip(painter: QPainter, clip: Clip, box: QRectF, size: tuple[int, int], rate: Rate) -> None:
@@ -83,10 +83,10 @@ def _paint_named_clip(painter: QPainter, clip: Clip, box: QRectF) -> None:
 def _paint_fades(painter: QPainter, clip: SoundClip, box: QRectF) -> None:
     painter.setPen(QPen(colour("text", 0.55), 1.2))
     px = box.width() / clip.length
-    if clip.fade_in:
-        painter.drawLine(box.bottomLeft(), QPointF(box.left() + clip.fade_in * px, box.top()))
-    if clip.fade_out:
-        painter.drawLine(QPointF(box.right() - clip.fade_out * px, box.top()), box.bottomRight())
+    if clip.sound.fade_in:
+        painter.drawLine(box.bottomLeft(), QPointF(box.left() + clip.sound.fade_in * px, box.top()))
+    if clip.sound.fade_out:
+        painter.drawLine(QPointF(box.right() - clip.sound.fade_out * px, box.top()), box.bottomRight())
 
 
 def _paint_words_clip(

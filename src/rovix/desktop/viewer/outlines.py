@@ -26,7 +26,7 @@ def layer_outline(project: Project, clip: TextClip, frame: int, rest: bool) -> Q
     path.setFillRule(Qt.FillRule.WindingFill)
     if layout is None or of_glyph is None:
         return path
-    world = world_of(scene, project.sequence.tracks, clip, frame + clip.start) @ state.layer[0]
+    world = world_of(scene, clip, frame + clip.start) @ state.layer[0]
     matrices = projected(world if rest else world @ state.local[0], scene.size)
     for glyph in range(len(layout.glyph)):
         face = layout.faces[layout.face[glyph]]

@@ -189,7 +189,7 @@ class WordsEditor:
         project = document.picture_project
         scene = Scene.of(project)
         state = scene.state(clip, np.array([float(document.clip_frame)]))
-        world = world_of(scene, project.sequence.tracks, clip, document.playhead)
+        world = world_of(scene, clip, document.playhead)
         matrix = projected(world @ state.layer[0], scene.size)
         return QTransform(*(float(value) for value in matrix.T.reshape(9)))
 

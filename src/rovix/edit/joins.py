@@ -1,0 +1,72 @@
+"""Joins between clips that touch."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from rovix.edit.tree import clip_by_id, replace, replace_clip, spot_of
+from rovix.errors import RovixError
+from rovix.model import Clip, Join, Project, SoundClip, new_id
+
+KINDS = {"cut": "Cut", "dissolve": "Dissolve", "slide": "Slide", "wipe": "Wipe", "dip": "Dip to a colour"}
+
+
+def set_join(project: Project, identity: str, kind: str) -> Project:
+    """Let the clip that ends where this one starts give way to it; *cut* takes a join away.
+
+    RovixError when no clip touches it there.
+    """
+    _check_touching(project, identity)
+
+    def change(clip: Clip) -> Clip:
+        if isinstance(clip, SoundClip):
+            raise RovixError("Sounds fade; pictures are joined.")
+        if kind == "cut":
+            return replace(clip, join=None)
+        join = clip.join or Join(id=new_id(), angle=180.0)
+        return replace(clip, join=replace(join, kind=kind))
+
+    return replace_clip(project, identity, change)
+
+
+def change_join(project: Project, identity: str, **changes: Any) -> Project:
+    """Change fields of the join before a clip: length (s), curve, angle, feather, colour."""
+
+    def change(clip: Clip) -> Clip:
+        join = getattr(clip, "join", None)
+        if join is None:
+            raise RovixError(f"'{clip.name or clip.id}' follows on a cut; choose a join first.")
+        return replace(clip, join=replace(join, **changes))
+
+    return replace_clip(project, identity, change)
+
+
+def touched(project: Project, identity: str) -> Clip | None:
+    """The clip that ends where a clip starts, on its track."""
+    clip = clip_by_id(project, identity)
+    if clip is None:
+        return None
+    clips = project.sequence.tracks[spot_of(project, identity).track].clips
+    return next((other for other in clips if other.span.end == clip.start), None)
+
+
+def join_near(project: Project, identity: str, frame: int) -> str | None:
+    """The clip after the nearest cut of a clip: itself or the next one, where clips touch."""
+    clip = clip_by_id(project, identity)
+    if clip is None:
+        return None
+    clips = project.sequence.tracks[spot_of(project, identity).track].clips
+    following = next((other for other in clips if other.start == clip.span.end), None)
+    own = touched(project, identity) is not None
+    if following is not None and (not own or frame - clip.start > clip.length / 2):
+        return following.id
+    return identity if own else None
+
+
+def _check_touching(project: Project, identity: str) -> None:
+    if touched(project, identity) is None:
+        clip = clip_by_id(project, identity)
+        name = (clip.name or clip.id) if clip else identity
+        raise RovixError(
+            f"No clip ends where '{name}' starts. Move one of them up to the other to join them."
+        )

@@ -1,0 +1,221 @@
+"""Sequences of a project: their settings, several of them, and one inside another."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+from operator import add
+from typing import Any
+
+import numpy as np
+
+from rovix.edit.clips import has_room
+from rovix.edit.fresh import fresh_ids
+from rovix.edit.tree import in_order, replace, with_sequence, with_track
+from rovix.errors import RovixError
+from rovix.model import (
+    Clip,
+    GroupClip,
+    Key,
+    Keys,
+    Node,
+    Project,
+    Sequence,
+    SequenceClip,
+    SoundClip,
+    Track,
+    new_id,
+)
+from rovix.model.consistency import sequences_in, sequences_under
+from rovix.motion.rest import channel_at
+from rovix.time import Rate
+
+_ZERO = np.zeros(1)
+FOLLOW = {
+    "keep": "Keep their place from the centre",
+    "scale": "Scale with the frame",
+    "edges": "Keep to the edges they are near",
+}
+SIZES = {
+    "Landscape 1920 × 1080": (1920, 1080),
+    "Landscape 3840 × 2160": (3840, 2160),
+    "Landscape 1280 × 720": (1280, 720),
+    "Square 1080 × 1080": (1080, 1080),
+    "Portrait 1080 × 1920": (1080, 1920),
+    "Portrait 1080 × 1350": (1080, 1350),
+}
+
+
+def resize(project: Project, size: tuple[int, int], follow: str = "keep") -> Project:
+    """Give the sequence another size; layers follow as :data:`FOLLOW` says.
+
+    *scale* keeps everything's share of the frame by the smaller ratio of the sides; *edges* moves a
+    layer with the side whose third of the frame it rests in.
+    """
+    old = project.sequence
+    if old.size == size:
+        return project
+    changes = _followers(old.size, size)[follow]
+    tracks = _each_layer(old.tracks, changes) if changes is not None else old.tracks
+    return with_sequence(project, replace(old, size=size, tracks=tracks))
+
+
+def _followers(old: tuple[int, int], new: tuple[int, int]) -> dict[str, Callable[[Any], Any] | None]:
+    ratio = min(new[0] / old[0], new[1] / old[1])
+
+    def scaled(clip: Any) -> Any:
+        place, names = clip.place, ("x", "y", "depth", "scale_x", "scale_y")
+        by = {name: _by_value(getattr(place, name), lambda value: value * ratio) for name in names}
+        return replace(clip, place=replace(place, **by))
+
+    def kept_to_edges(clip: Any) -> Any:
+        by = {}
+        for axis, name in enumerate(("x", "y")):
+            channel = getattr(clip.place, name)
+            rest = float(channel_at(channel, _ZERO)[0])
+            third = old[axis] / 6
+            side = 0 if abs(rest) <= third else (1 if rest > 0 else -1)
+            shift = side * (new[axis] - old[axis]) / 2
+            by[name] = _by_value(channel, partial(add, shift))
+        return replace(clip, place=replace(clip.place, **by))
+
+    return {"keep": None, "scale": scaled, "edges": kept_to_edges}
+
+
+def _by_value(channel: Any, change: Callable[[float], float]) -> Any:
+    if isinstance(channel, Keys):
+        return replace(channel, keys=tuple(replace(k, value=change(k.value)) for k in channel.keys))
+    return change(channel)
+
+
+def _each_layer(tracks: tuple[Track, ...], change: Callable[[Any], Any]) -> tuple[Track, ...]:
+    return tuple(
+        replace(track, clips=tuple(c if isinstance(c, SoundClip) else change(c) for c in track.clips))
+        for track in tracks
+    )
+
+
+def change_rate(project: Project, rate: str) -> Project:
+    """Give the sequence another rate; everything keeps its time in seconds, on whole frames.
+
+    Raises ValueError for text that is no rate.
+    """
+    old, new = project.sequence.frame_rate, Rate(rate)
+    if old == new:
+        return project
+    sequence = project.sequence
+    markers = tuple(replace(m, frame=_frame(m.frame, old, new)) for m in sequence.markers)
+    tracks = _retimed_tracks(sequence.tracks, old, new)
+    return with_sequence(project, replace(sequence, rate=str(new), tracks=tracks, markers=markers))
+
+
+def _frame(frame: int, old: Rate, new: Rate) -> int:
+    return new.frames(old.seconds(frame))
+
+
+def _retimed_tracks(tracks: tuple[Track, ...], old: Rate, new: Rate) -> tuple[Track, ...]:
+    made = []
+    for track in tracks:
+        clips: list[Clip] = []
+        for clip in track.clips:
+            free = clips[-1].span.end if clips else 0
+            clips.append(_retimed(clip, free, old, new))
+        made.append(replace(track, clips=tuple(clips)))
+    return tuple(made)
+
+
+def _retimed(clip: Any, free: int, old: Rate, new: Rate) -> Any:
+    """A clip at another rate, not before frame `free`; both ends are rounded, so that cuts stay cuts."""
+    start = max(free, _frame(clip.start, old, new))
+    changes: dict[str, Any] = {"start": start, "length": max(1, _frame(clip.span.end, old, new) - start)}
+    if hasattr(clip, "playing"):
+        playing = clip.playing
+        span = None if playing.span is None else max(1, _frame(playing.span, old, new))
+        changes["playing"] = replace(playing, span=span, lead=_frame(playing.lead, old, new))
+        changes["offset"] = _frame(clip.offset, old, new)
+    if hasattr(clip, "sound"):
+        fades = {name: _frame(getattr(clip.sound, name), old, new) for name in ("fade_in", "fade_out")}
+        changes["sound"] = _retimed_keys(replace(clip.sound, **fades), old, new)
+    if hasattr(clip, "place"):
+        changes["place"] = _retimed_keys(clip.place, old, new)
+    if isinstance(clip, GroupClip):
+        changes["tracks"] = _retimed_tracks(clip.tracks, old, new)
+    return replace(clip, **changes)
+
+
+def _retimed_keys(node: Node, old: Rate, new: Rate) -> Any:
+    changes = {}
+    for name in node.__struct_fields__:
+        channel = getattr(node, name)
+        if isinstance(channel, Keys):
+            # Of keys that fall on one frame the last counts.
+            by_frame: dict[int, Key] = {}
+            for key in channel.keys:
+                frame = new.frames(old.seconds(key.frame))
+                by_frame[frame] = replace(key, frame=frame)
+            changes[name] = replace(channel, keys=tuple(by_frame.values()))
+    return replace(node, **changes) if changes else node
+
+
+def change_ground(project: Project, colour: str) -> Project:
+    """Give the sequence another colour under everything."""
+    return with_sequence(project, replace(project.sequence, ground=colour))
+
+
+def add_sequence(project: Project, sequence: Sequence) -> Project:
+    """One more sequence, behind the others."""
+    return replace(project, sequences=(*project.sequences, sequence))
+
+
+def duplicate_sequence(project: Project, identity: str) -> tuple[Project, str]:
+    """A copy of a sequence, with ids of its own; and its id."""
+    source = _sequence(project, identity)
+    copy = replace(fresh_ids(source), name=f"{source.name} copy")
+    return add_sequence(project, copy), copy.id
+
+
+def rename_sequence(project: Project, identity: str, name: str) -> Project:
+    """Give a sequence a name."""
+    changed = replace(_sequence(project, identity), name=name)
+    return replace(project, sequences=tuple(changed if s.id == identity else s for s in project.sequences))
+
+
+def remove_sequence(project: Project, identity: str) -> Project:
+    """Take a sequence away. RovixError for the last one, and for one that another shows."""
+    gone = _sequence(project, identity)
+    if len(project.sequences) == 1:
+        raise RovixError("A project keeps at least one sequence.")
+    for other in project.sequences:
+        if other.id != identity and identity in sequences_in(other.tracks):
+            raise RovixError(f"'{gone.name}' is shown in '{other.name}'; take it out there first.")
+    return replace(project, sequences=tuple(s for s in project.sequences if s.id != identity))
+
+
+def put_in_sequence(project: Project, identity: str, start: int) -> tuple[Project, str]:
+    """Show a sequence in the open one, as one layer from a frame on; and the layer's id.
+
+    RovixError where a sequence would show itself, and for an empty one.
+    """
+    shown, here = _sequence(project, identity), project.sequence
+    if here.id in sequences_under(project, identity):
+        raise RovixError(f"'{shown.name}' cannot be put into '{here.name}': it would show itself.")
+    if not shown.length:
+        raise RovixError(f"'{shown.name}' is empty; put something into it first.")
+    length = max(1, here.frame_rate.frames(shown.frame_rate.seconds(shown.length)))
+    clip = SequenceClip(id=new_id(), name=shown.name, sequence=identity, start=start, length=length)
+    for number in reversed(range(len(here.tracks))):
+        track = here.tracks[number]
+        if track.kind == "picture" and not track.locked and not track.hidden and has_room(track, clip):
+            return with_track(project, number, replace(track, clips=in_order((*track.clips, clip)))), clip.id
+    pictures = [n for n, track in enumerate(here.tracks) if track.kind == "picture"]
+    at = pictures[-1] + 1 if pictures else 0
+    above = Track(id=new_id(), name=shown.name, clips=(clip,))
+    tracks = (*here.tracks[:at], above, *here.tracks[at:])
+    return with_sequence(project, replace(here, tracks=tracks)), clip.id
+
+
+def _sequence(project: Project, identity: str) -> Sequence:
+    found = next((s for s in project.sequences if s.id == identity), None)
+    if found is None:
+        raise RovixError("That sequence is not there any more.")
+    return found

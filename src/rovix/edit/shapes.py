@@ -1,0 +1,185 @@
+"""Grounds and shapes: put them in, change them, let one hug a layer."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from rovix.edit.clips import has_room
+from rovix.edit.tree import clip_by_id, in_order, replace, replace_clip, spot_of, with_sequence, with_track
+from rovix.errors import RovixError
+from rovix.model import (
+    Clip,
+    GroundClip,
+    Hug,
+    Linear,
+    Outline,
+    Paper,
+    PictureClip,
+    Plain,
+    Project,
+    Radial,
+    ShapeClip,
+    SoundClip,
+    StillClip,
+    TextClip,
+    Track,
+    new_id,
+)
+
+GROUNDS = {"plain": Plain, "linear": Linear, "radial": Radial, "paper": Paper}
+
+
+def add_ground(project: Project, kind: str, start: int, length: int) -> tuple[Project, str]:
+    """Put a ground (plain, linear, radial, paper) under all pictures at a frame; and its id."""
+    names = {"plain": "Plain", "linear": "Gradient", "radial": "Round gradient", "paper": "Paper"}
+    clip = GroundClip(id=new_id(), name=names[kind], start=start, length=length, ground=GROUNDS[kind]())
+    tracks = project.sequence.tracks
+    lowest = next((n for n, track in enumerate(tracks) if track.kind == "picture"), None)
+    if lowest is not None and _takes(tracks[lowest], clip, GroundClip):
+        full = replace(tracks[lowest], clips=in_order((*tracks[lowest].clips, clip)))
+        return with_track(project, lowest, full), clip.id
+    track = Track(id=new_id(), name="Ground", clips=(clip,))
+    return with_sequence(project, replace(project.sequence, tracks=(track, *tracks))), clip.id
+
+
+def add_shape(
+    project: Project, form: str, start: int, length: int, hugged: str | None = None
+) -> tuple[Project, str]:
+    """Put a shape (box, rounded, line, ellipse) at a frame; and its id.
+
+    With the id of a layer it hugs that one, right under it and as long; else it lies under the words.
+    """
+    clip = _new_shape(form, start, length)
+    if hugged is not None:
+        layer = _layer(project, hugged)
+        hug = Hug(layer=hugged)
+        clip = replace(clip, start=layer.start, length=layer.length, hug=hug, name=f"{clip.name} hugging")
+        return _under(project, spot_of(project, hugged).track, clip), clip.id
+    tracks = project.sequence.tracks
+    words = [n for n, t in enumerate(tracks) if any(isinstance(c, TextClip) for c in t.clips)]
+    if not words:
+        pictures = [n for n, t in enumerate(tracks) if t.kind == "picture"]
+        return _under(project, pictures[-1] + 1 if pictures else 0, clip), clip.id
+    return _under(project, words[0], clip), clip.id
+
+
+def _new_shape(form: str, start: int, length: int) -> ShapeClip:
+    common: dict[str, Any] = {"id": new_id(), "start": start, "length": length}
+    if form == "line":
+        line = Plain(colour="#f2e6cf")
+        return ShapeClip(**common, name="Line", form="line", width=900.0, height=6.0, radius=3.0, fill=line)
+    if form == "ellipse":
+        return ShapeClip(**common, name="Ellipse", form="ellipse", width=480.0, height=480.0)
+    if form == "rounded":
+        return ShapeClip(**common, name="Rounded box", radius=36.0)
+    return ShapeClip(**common, name="Box")
+
+
+def _under(project: Project, number: int, clip: ShapeClip) -> Project:
+    """The shape on the track below a number if it has room among shapes, else on a new one there."""
+    tracks = project.sequence.tracks
+    if number > 0 and _takes(tracks[number - 1], clip, ShapeClip):
+        below = tracks[number - 1]
+        return with_track(project, number - 1, replace(below, clips=in_order((*below.clips, clip))))
+    count = sum(track.name.startswith("Shapes") for track in tracks) + 1
+    track = Track(id=new_id(), name=f"Shapes {count}", clips=(clip,))
+    return with_sequence(
+        project, replace(project.sequence, tracks=(*tracks[:number], track, *tracks[number:]))
+    )
+
+
+def _takes(track: Track, clip: Clip, kind: type) -> bool:
+    usable = track.kind == "picture" and not track.locked and not track.hidden
+    return usable and all(isinstance(other, kind) for other in track.clips) and has_room(track, clip)
+
+
+def change_shape(project: Project, identity: str, **changes: Any) -> Project:
+    """Change fields of a shape: form, width, height, radius, fill, fill_opacity, outline, hug."""
+
+    def change(clip: Clip) -> Clip:
+        if not isinstance(clip, ShapeClip):
+            raise RovixError(f"'{clip.name or clip.id}' is no shape.")
+        return replace(clip, **changes)
+
+    return replace_clip(project, identity, change)
+
+
+def change_outline(project: Project, identity: str, **changes: Any) -> Project:
+    """Change fields of a shape's outline, which it gets if it has none."""
+
+    def change(clip: Clip) -> Clip:
+        if not isinstance(clip, ShapeClip):
+            raise RovixError(f"'{clip.name or clip.id}' is no shape.")
+        outline = clip.outline or Outline(id=new_id(), colour="#fff8ea", side="centre")
+        return replace(clip, outline=replace(outline, **changes))
+
+    return replace_clip(project, identity, change)
+
+
+def change_fill(project: Project, identity: str, **changes: Any) -> Project:
+    """Change fields of the fill of a ground or a shape."""
+
+    def change(clip: Clip) -> Clip:
+        name = fill_field(clip)
+        fill = getattr(clip, name)
+        if fill is None:
+            raise RovixError(f"'{clip.name or clip.id}' has no fill to change.")
+        return replace(clip, **{name: replace(fill, **changes)})
+
+    return replace_clip(project, identity, change)
+
+
+def set_fill(project: Project, identity: str, kind: str | None) -> Project:
+    """Fill a ground or a shape in another way (plain, linear, radial, paper; None for a shape).
+
+    The first colour passes on.
+    """
+
+    def change(clip: Clip) -> Clip:
+        name = fill_field(clip)
+        return replace(clip, **{name: _refilled(getattr(clip, name), kind)})
+
+    return replace_clip(project, identity, change)
+
+
+def fill_field(clip: Clip) -> str:
+    """The field that holds a clip's fill; RovixError when it has none."""
+    if isinstance(clip, GroundClip):
+        return "ground"
+    if isinstance(clip, ShapeClip):
+        return "fill"
+    raise RovixError(f"'{clip.name or clip.id}' has no fill.")
+
+
+def _refilled(old: Any, kind: str | None) -> Any:
+    if kind is None:
+        return None
+    made = GROUNDS[kind]()
+    if hasattr(old, "stops") and hasattr(made, "stops"):
+        return replace(made, stops=old.stops, mix=old.mix)
+    colour = old.stops[0].colour if hasattr(old, "stops") else getattr(old, "colour", None)
+    if colour is None:
+        return made
+    if hasattr(made, "stops"):
+        return replace(made, stops=(replace(made.stops[0], colour=colour), *made.stops[1:]))
+    return replace(made, colour=colour)
+
+
+def change_still(project: Project, identity: str, **changes: Any) -> Project:
+    """Change how a still lies in the frame: crop (none, square, round), fit."""
+
+    def change(clip: Clip) -> Clip:
+        if "crop" in changes and not isinstance(clip, StillClip):
+            raise RovixError(f"'{clip.name or clip.id}' is no still; only stills are cropped to badges.")
+        if not hasattr(clip, "fit"):
+            raise RovixError(f"'{clip.name or clip.id}' has no picture to fit.")
+        return replace(clip, **changes)
+
+    return replace_clip(project, identity, change)
+
+
+def _layer(project: Project, identity: str) -> PictureClip:
+    clip = clip_by_id(project, identity)
+    if clip is None or isinstance(clip, SoundClip):
+        raise RovixError("Select a layer for the shape to hug.")
+    return clip

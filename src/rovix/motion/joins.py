@@ -1,0 +1,54 @@
+"""Joins: where on a track one clip gives way to the next, and how far it has."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from itertools import pairwise
+
+import numpy as np
+
+from rovix.curve import easing
+from rovix.model import Join, PictureClip, SoundClip, Track
+from rovix.model.identity import IdentityCache
+from rovix.time import Rate, Span
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Joined:
+    """Two clips that touch; over the frames of `span` the one before gives way to the one after."""
+
+    before: PictureClip
+    after: PictureClip
+    join: Join
+    span: Span
+
+    def share(self, frame: float) -> float:
+        """How far the one after has come at a frame: 0 to 1, by the middle of the frame."""
+        way = (frame - self.span.start + 0.5) / self.span.length
+        eased = easing(self.join.curve)(np.array([min(max(way, 0.0), 1.0)]))
+        return float(np.clip(eased[0], 0.0, 1.0))
+
+
+_joins: IdentityCache[tuple[Joined, ...]] = IdentityCache()
+
+
+def joins_of(track: Track, rate: Rate) -> tuple[Joined, ...]:
+    """The joins of a track's clips that touch, in order.
+
+    Half of a join's frames lie before the cut, at most half of each clip, so none meets the next.
+    """
+    return _joins.get(track, lambda: tuple(_found(track, rate)), rate)
+
+
+def _found(track: Track, rate: Rate) -> list[Joined]:
+    found = []
+    for before, after in pairwise(track.clips):
+        if isinstance(before, SoundClip) or isinstance(after, SoundClip) or after.join is None:
+            continue
+        length = rate.length(after.join.length)
+        lead = min(length // 2, before.length // 2)
+        trail = min(length - length // 2, after.length // 2)
+        if before.span.end == after.start and lead + trail:
+            span = Span(after.start - lead, after.start + trail)
+            found.append(Joined(before, after, after.join, span))
+    return found

@@ -1,0 +1,27 @@
+"""Which moment of its material a clip shows."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from math import floor
+
+from rovix.model import FootageClip, TimedClip
+from rovix.time import Rate, played
+
+
+def material_frame(clip: TimedClip, frame: Fraction) -> Fraction:
+    """The place in the material, in frames of the sequence, at a frame of the clip; never below 0.
+
+    Frames before the clip's first or after its last, as a join asks for, run on where the clip does.
+    """
+    playing = clip.playing
+    own = clip.length - 1 - frame if playing.backwards else frame
+    position = (own + playing.lead) * Fraction(repr(playing.speed))
+    if playing.span is not None:
+        position = max(Fraction(0), position)
+    return max(Fraction(0), clip.offset + played(position, playing.span, playing.and_back))
+
+
+def media_time(rate: Rate, clip: FootageClip, frame: float) -> Fraction:
+    """Seconds into the file at a frame of the clip; footage holds through a whole frame."""
+    return rate.seconds(material_frame(clip, Fraction(floor(frame))))
