@@ -7,24 +7,30 @@ from pathlib import Path
 
 from PySide6.QtCore import QObject, Signal
 
-from rovix.edit import History, clip_by_id, replace_clip
+from rovix.edit import History, clip_by_id
+from rovix.edit.levels import Level, focused, open_level, sequence_at, unfocused
 from rovix.edit.media_paths import with_base
-from rovix.edit.tree import replace
+from rovix.edit.tracks import track_of_clip
+from rovix.edit.tree import replace, with_clip
 from rovix.errors import RovixError
 from rovix.formats import write_project
-from rovix.model import Clip, Project
+from rovix.model import Clip, GroupClip, Project
 from rovix.time import Rate, Span
 
 Edit = Callable[[Project], Project]
 
 
 class Document(QObject):
-    """Views read it and look again when it signals; commands change it by edits."""
+    """Views read it and look again when it signals; commands change it by edits.
+
+    :attr:`project` is what is open: its first sequence is the open sequence, or the open group in it.
+    """
 
     project_changed = Signal()
     selection_changed = Signal()
     playhead_moved = Signal(int)
     range_changed = Signal()
+    level_changed = Signal()
     file_changed = Signal()
     opened = Signal()
     problem = Signal(str)
@@ -43,22 +49,56 @@ class Document(QObject):
         self.history = History(project)
         self.typing = False
         self.base, self.path = base, path
-        self.selected: str | None = None
+        self.selection: tuple[str, ...] = ()
         self.playhead = 0
         self.range: Span | None = None
+        self.level = Level(project.sequence.id)
+        self._views: list[tuple[Project, Level, Project]] = []
+        self._left: dict[Level, tuple[int, Span | None]] = {}
 
     def show(self, project: Project, base: Path, path: Path | None) -> None:
         """Show another project, with a history of its own."""
         self._adopt(project, base, path)
         for signal in (self.project_changed, self.selection_changed, self.range_changed, self.file_changed):
             signal.emit()
+        self.level_changed.emit()
         self.playhead_moved.emit(0)
         self.opened.emit()
 
     @property
     def project(self) -> Project:
         """What is shown, a draft if there is one."""
+        return self._view(self.history.project)
+
+    @property
+    def committed(self) -> Project:
+        """The last step, whatever is being tried."""
+        return self._view(self.history.committed)
+
+    @property
+    def delivered(self) -> Project:
+        """The last step with the open sequence first, whole, even while a group in it is open."""
+        return focused(self.history.committed, Level(self.level.sequence))
+
+    @property
+    def is_locked(self) -> bool:
+        """Whether the selected clip's track is locked."""
+        track = track_of_clip(self.project, self.selected)
+        return track is not None and track.locked
+
+    @property
+    def whole(self) -> Project:
+        """The project with all its sequences in their own order, whatever is open."""
         return self.history.project
+
+    def _view(self, whole: Project) -> Project:
+        """What is open of a project; the same struct for the same one, as caches go by identity."""
+        for seen, level, view in self._views:
+            if seen is whole and level == self.level:
+                return view
+        view = focused(whole, open_level(whole, self.level))
+        self._views = [*self._views[-3:], (whole, self.level, view)]
+        return view
 
     @property
     def picture_project(self) -> Project:
@@ -67,7 +107,7 @@ class Document(QObject):
         if identity is None or clip_by_id(project, identity) is None:
             return project
         if self._without is None or self._without[0] is not project:
-            still = replace_clip(project, identity, lambda clip: replace(clip, moves=()))
+            still = with_clip(project, identity, lambda clip: replace(clip, moves=()))
             self._without = (project, still)
         return self._without[1]
 
@@ -112,7 +152,13 @@ class Document(QObject):
 
     def do(self, title: str, edit: Edit) -> bool:
         """Make one step of an edit; False when it changed nothing or was refused with a message."""
-        project = self._edited(edit)
+        return self._step(title, self._edited(edit))
+
+    def do_whole(self, title: str, edit: Edit) -> bool:
+        """Like :meth:`do`, for an edit of the whole project, whatever is open of it."""
+        return self._step(title, self._tried(edit, self.history.committed))
+
+    def _step(self, title: str, project: Project | None) -> bool:
         if project is None:
             return False
         self.typing = False
@@ -147,10 +193,56 @@ class Document(QObject):
         self.history.redo()
         self._after_change()
 
-    def select(self, identity: str | None) -> None:
-        if identity != self.selected:
-            self.selected = identity
+    @property
+    def selected(self) -> str | None:
+        """The clip selected last, which the sheet shows."""
+        return self.selection[-1] if self.selection else None
+
+    def select(self, *identities: str | None) -> None:
+        """Select these clips and no others; the last leads."""
+        chosen = tuple(dict.fromkeys(identity for identity in identities if identity is not None))
+        if chosen != self.selection:
+            self.selection = chosen
             self.selection_changed.emit()
+
+    def select_also(self, identity: str) -> None:
+        """Add a clip to the selection, or take it out again."""
+        if identity in self.selection:
+            self.select(*(other for other in self.selection if other != identity))
+        else:
+            self.select(*self.selection, identity)
+
+    # Groups and sequences
+
+    @property
+    def trail(self) -> list[tuple[Level, str]]:
+        """What is open, from the sequence in: each with its name."""
+        levels = [
+            Level(self.level.sequence, self.level.groups[:n]) for n in range(len(self.level.groups) + 1)
+        ]
+        found = [(level, sequence_at(self.whole, level)) for level in levels]
+        return [(level, sequence.name) for level, sequence in found if sequence is not None]
+
+    def open_group(self, identity: str) -> None:
+        """Open a group's tracks in place of those it stands on."""
+        group = clip_by_id(self.project, identity)
+        assert isinstance(group, GroupClip)
+        inside = min(max(0, self.playhead - group.start), group.length - 1)
+        self.open_level(Level(self.level.sequence, (*self.level.groups, identity)), inside)
+
+    def open_level(self, level: Level, playhead: int | None = None) -> None:
+        """Show a sequence or a group; where one was left, its playhead and range are again."""
+        if level == self.level:
+            return
+        self._left[self.level] = (self.playhead, self.range)
+        left_at, span = self._left.get(level, (0, None))
+        outer = level == self.level.outer and self.level.groups
+        self.selection = (self.level.groups[-1],) if outer else ()
+        self.level, self.range = open_level(self.whole, level), span
+        self.playhead = min(left_at if playhead is None else playhead, self.length - 1)
+        for signal in (self.level_changed, self.project_changed, self.selection_changed, self.range_changed):
+            signal.emit()
+        self.playhead_moved.emit(self.playhead)
 
     def seek(self, frame: int) -> None:
         """Put the playhead on a frame, kept inside the sequence."""
@@ -180,15 +272,23 @@ class Document(QObject):
         return True
 
     def _edited(self, edit: Edit) -> Project | None:
+        level, whole = self.level, self.history.committed
+        view = self._tried(edit, self.committed)
+        return None if view is None else unfocused(whole, level, view)
+
+    def _tried(self, edit: Edit, project: Project) -> Project | None:
         try:
-            return edit(self.history.committed)
+            return edit(project)
         except RovixError as wrong:
             self.problem.emit(str(wrong))
             return None
 
     def _after_change(self) -> None:
-        if self.clip is None and self.selected is not None:
-            self.select(None)
+        level = open_level(self.whole, self.level)
+        if level != self.level:
+            self.open_level(level)
+        known = {clip.id for track in self.project.sequence.tracks for clip in track.clips}
+        self.select(*(identity for identity in self.selection if identity in known))
         self.project_changed.emit()
         self.file_changed.emit()
         self.seek(self.playhead)

@@ -14,16 +14,14 @@ from rovix.desktop.recovery import Recovery, recovery_path, unsaved_work
 from rovix.edit.media_paths import with_base
 from rovix.errors import RovixError
 from rovix.formats import SUFFIX, read_project
+from rovix.media.probe import MEDIA_SUFFIXES
 from rovix.model import Project
 
 if TYPE_CHECKING:
     from rovix.desktop.window import Window
 
 _FILTER = f"Rovix projects (*{SUFFIX})"
-_MEDIA = (
-    "Media (*.mp4 *.mov *.mkv *.webm *.avi *.png *.jpg *.jpeg *.webp *.tif *.tiff *.bmp"
-    " *.wav *.flac *.mp3 *.ogg *.m4a *.opus);;All files (*)"
-)
+_MEDIA = f"Media ({' '.join(f'*{suffix}' for suffix in sorted(MEDIA_SUFFIXES))});;All files (*)"
 _RECENT = 8
 
 

@@ -48,7 +48,7 @@ def _check_ties(project: Project, gone: set[str]) -> None:
                 if (clip.id in gone) != (target in gone):
                     other = clip_by_id(project, target)
                     raise RovixError(
-                        f"'{clip.name or clip.id}' follows '{other.name if other else target}'; "
+                        f"'{clip.name or clip.id}' follows '{(other.name if other else '') or target}'; "
                         "select both of them, or free it first."
                     )
 

@@ -64,7 +64,13 @@ def replace_clip(project: Project, identity: str, change: Callable[[Clip], Clip]
     The track stays in order of starts; RovixError when the clip would overlap another, or its track
     is locked.
     """
-    spot = unlocked_spot(project, identity)
+    unlocked_spot(project, identity)
+    return with_clip(project, identity, change)
+
+
+def with_clip(project: Project, identity: str, change: Callable[[Clip], Clip]) -> Project:
+    """Like :func:`replace_clip`, locked or not: for what is only shown."""
+    spot = spot_of(project, identity)
     track = project.sequence.tracks[spot.track]
     old = track.clips[spot.index]
     new = change(old)

@@ -9,10 +9,10 @@ from pathlib import Path
 
 import av
 
+from rovix.edit.media_list import used_media
 from rovix.engine.crew import Crew
 from rovix.errors import RovixError
 from rovix.formats import replacing
-from rovix.edit.media_list import used_media
 from rovix.media import MediaLibrary, Mixer
 from rovix.media.encode import Mp4Writer
 from rovix.model import Project

@@ -9,13 +9,18 @@ from pathlib import Path
 
 import av
 from av.container import InputContainer
-from PIL import Image, ImageOps, UnidentifiedImageError
 
+from rovix.media.containers import opened, video_stream
 from rovix.media.errors import MediaError
+from rovix.media.stills import MOST_PX, still_size
+from rovix.media.video import shown_size
 from rovix.model import Media, new_id
 
 _CHUNK = 1 << 20
-_STILL = frozenset({".png", ".jpg", ".jpeg", ".webp", ".tif", ".tiff", ".bmp"})
+STILL_SUFFIXES = frozenset({".png", ".jpg", ".jpeg", ".webp", ".tif", ".tiff", ".bmp", ".gif", ".svg"})
+VIDEO_SUFFIXES = frozenset({".mp4", ".mov", ".mkv", ".webm", ".avi", ".m4v", ".mpg", ".mts"})
+SOUND_SUFFIXES = frozenset({".wav", ".flac", ".mp3", ".ogg", ".m4a", ".opus", ".aac", ".aif", ".aiff"})
+MEDIA_SUFFIXES = STILL_SUFFIXES | VIDEO_SUFFIXES | SOUND_SUFFIXES
 
 
 def probe(path: Path, base: Path | None = None) -> Media:
@@ -25,7 +30,9 @@ def probe(path: Path, base: Path | None = None) -> Media:
     """
     if not path.is_file():
         raise MediaError(path, "there is no such file")
-    facts = _still_facts(path) if path.suffix.lower() in _STILL else _stream_facts(path)
+    if path.stat().st_size == 0:
+        raise MediaError(path, "it is empty")
+    facts = _still_facts(path) if _is_still(path) else _stream_facts(path)
     relative = os.path.relpath(path, base or path.parent)
     return Media(
         id=new_id(),
@@ -45,29 +52,36 @@ def digest_of(path: Path) -> str:
     return f"blake2b:{digest.hexdigest()}"
 
 
+def _is_still(path: Path) -> bool:
+    """By its first bytes, or by its suffix where these say nothing."""
+    with path.open("rb") as file:
+        head = file.read(16)
+    if head[4:8] == b"ftyp" or (head[:4] in (b"RIFF", b"OggS", b"fLaC") and head[8:12] != b"WEBP"):
+        return False
+    drawn = (b"\x89PNG", b"\xff\xd8\xff", b"II*\0", b"MM\0*", b"GIF8", b"BM")
+    return head.startswith(drawn) or head[8:12] == b"WEBP" or path.suffix.lower() in STILL_SUFFIXES
+
+
 def _still_facts(path: Path) -> dict[str, object]:
-    try:
-        with Image.open(path) as image:
-            width, height = ImageOps.exif_transpose(image).size
-    except (UnidentifiedImageError, OSError, Image.DecompressionBombError) as wrong:
-        raise MediaError(path, f"it holds no picture ({wrong})") from wrong
+    width, height = still_size(path)
     return {"kind": "still", "width": width, "height": height}
 
 
 def _stream_facts(path: Path) -> dict[str, object]:
-    try:
-        with av.open(str(path)) as container:
+    with opened(path) as container:
+        try:
             return _facts(path, container)
-    except av.FFmpegError as wrong:
-        raise MediaError(path, f"it holds neither picture nor sound ({wrong.strerror})") from wrong
+        except av.FFmpegError as wrong:
+            raise MediaError(path, f"it is damaged ({wrong.strerror})") from wrong
 
 
 def _facts(path: Path, container: InputContainer) -> dict[str, object]:
-    video, sound = next(iter(container.streams.video), None), next(iter(container.streams.audio), None)
+    video, sound = video_stream(container), next(iter(container.streams.audio), None)
     stream = video or sound
     if stream is None:
         raise MediaError(path, "it holds neither picture nor sound")
-    if next(container.decode(stream), None) is None:
+    first = next(container.decode(stream), None)
+    if first is None:
         raise MediaError(path, "it holds no picture or sound that can be decoded")
     if stream.duration and stream.time_base:
         length = stream.duration * stream.time_base
@@ -76,5 +90,8 @@ def _facts(path: Path, container: InputContainer) -> dict[str, object]:
     facts: dict[str, object] = {"length": float(length), "has_sound": sound is not None}
     if video is None:
         return facts | {"kind": "sound"}
-    rate = video.average_rate or video.guessed_rate
-    return facts | {"kind": "footage", "width": video.width, "height": video.height, "rate": str(rate)}
+    width, height = shown_size(first, video.sample_aspect_ratio)
+    if width * height > MOST_PX:
+        raise MediaError(path, f"its pictures have more than {MOST_PX // 1_000_000} million px")
+    rate = video.average_rate or video.guessed_rate or Fraction(25)
+    return facts | {"kind": "footage", "width": width, "height": height, "rate": str(rate)}

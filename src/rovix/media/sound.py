@@ -10,6 +10,7 @@ import numpy as np
 from av.audio.resampler import AudioResampler
 from numpy.typing import NDArray
 
+from rovix.media.containers import opened
 from rovix.media.errors import MediaError
 
 SAMPLE_RATE = 48_000
@@ -28,7 +29,7 @@ def read_sound(path: Path) -> Samples:
 @lru_cache(maxsize=16)
 def _read(path: Path, _changed: int) -> Samples:
     try:
-        with av.open(str(path)) as container:
+        with opened(path) as container:
             stream = container.streams.audio[0]
             # FFmpeg takes 3 dB off when it spreads one channel over two; we want it whole on both.
             layout = "mono" if stream.codec_context.channels == 1 else "stereo"

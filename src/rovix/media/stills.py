@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import struct
+import warnings
 from pathlib import Path
 
 import numpy as np
@@ -9,20 +11,56 @@ from numpy.typing import NDArray
 from PIL import Image, ImageOps, UnidentifiedImageError
 
 from rovix.media.errors import MediaError
+from rovix.media.svg import read_svg, svg_size
 
 Pixels = NDArray[np.uint8]
+MOST_PX = 120_000_000
+"""The most px that a picture may have: half a gigabyte when it is shown."""
 
 
 def read_still(path: Path) -> Pixels:
     """(height, width, 4) premultiplied BGRA, turned as its EXIF says; not to be written to."""
-    try:
-        with Image.open(path) as image:
-            straight = np.asarray(ImageOps.exif_transpose(image).convert("RGBA"))
-    except (UnidentifiedImageError, OSError, Image.DecompressionBombError) as wrong:
-        raise MediaError(path, str(wrong)) from wrong
+    straight = read_svg(path) if path.suffix.lower() == ".svg" else _rgba(path)
     pixels = premultiplied(straight[..., [2, 1, 0, 3]])
     pixels.setflags(write=False)
     return pixels
+
+
+def still_size(path: Path) -> tuple[int, int]:
+    """Width and height in px as shown; MediaError when the picture cannot be read."""
+    if path.suffix.lower() == ".svg":
+        return svg_size(path)
+    # All of it is decoded: a file that breaks off half way is found out now, not while it plays.
+    height, width = _rgba(path).shape[:2]
+    return width, height
+
+
+def _rgba(path: Path) -> Pixels:
+    """Straight RGBA of 8 bits, turned upright; deep greys keep their range."""
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("error", Image.DecompressionBombWarning)
+            with Image.open(path) as image:
+                if image.size[0] * image.size[1] > MOST_PX:
+                    raise MediaError(path, f"it has more than {MOST_PX // 1_000_000} million px")
+                upright = ImageOps.exif_transpose(image)
+                return np.asarray(_eight_bit(upright).convert("RGBA"))
+    except MediaError:
+        raise
+    except (Image.DecompressionBombError, Image.DecompressionBombWarning) as wrong:
+        raise MediaError(path, f"it has more than {MOST_PX // 1_000_000} million px") from wrong
+    except UnidentifiedImageError as wrong:
+        raise MediaError(path, "it holds no picture that can be read") from wrong
+    except (OSError, ValueError, SyntaxError, EOFError, MemoryError, struct.error) as wrong:
+        raise MediaError(path, f"the picture is damaged ({wrong})") from wrong
+
+
+def _eight_bit(image: Image.Image) -> Image.Image:
+    """Greys of 16 bits brought to 8: Pillow alone would cut them off at 255."""
+    if image.mode not in ("I;16", "I;16B", "I;16L", "I"):
+        return image
+    deep = np.asarray(image).astype(np.float64)
+    return Image.fromarray(np.rint(np.clip(deep, 0, 65535) / 257).astype(np.uint8), "L")
 
 
 def write_png(path: Path, pixels: Pixels) -> None:

@@ -97,10 +97,12 @@ class ExportWindow(QDialog):
     def start(self) -> None:
         """Start the export of what is committed now."""
         document = self._document
-        length = document.history.committed.sequence.length
-        span = document.range if self.only_range.isChecked() and document.range else Span(0, length)
+        project = document.delivered
+        span = Span(0, project.sequence.length)
+        if self.only_range.isChecked() and document.range and not document.level.groups:
+            span = document.range
         out = Path(self.out.text().strip()).expanduser()
-        job = ExportJob(document.history.committed, document.base, out, span, self.size_box.currentData())
+        job = ExportJob(project, document.base, out, span, self.size_box.currentData())
         self._process = ExportProcess(job)
         self._started = time.monotonic()
         self.bar.setRange(0, max(1, span.length))

@@ -210,7 +210,7 @@ class LookPage(Page):
 
     def outlines(self) -> tuple[Outline, ...]:
         """The outlines of the last step, whatever draft is shown."""
-        clip = clip_by_id(self._document.history.committed, self._document.selected)
+        clip = clip_by_id(self._document.committed, self._document.selected)
         return clip.look.outlines if isinstance(clip, TextClip) else ()
 
     def _add(self) -> None:

@@ -236,7 +236,7 @@ class Viewer(QWidget):
     def _begin(self, grab: Grab, point: QPointF) -> None:
         clip = self._document.clip
         quads = self._quads()
-        if clip is None or isinstance(clip, SoundClip) or quads is None:
+        if clip is None or isinstance(clip, SoundClip) or quads is None or self._document.is_locked:
             return
         frame = self._document.clip_frame
         names = ("x", "y", "scale_x", "scale_y", "turn")
@@ -315,6 +315,9 @@ class Viewer(QWidget):
         """Edit the selected text layer's words in place."""
         clip = self._document.clip
         if not isinstance(clip, TextClip) or self.editor is not None:
+            return
+        if self._document.is_locked:
+            self._document.problem.emit("The words' track is locked; unlock it first.")
             return
         if self._document.playhead not in clip.span:
             self._document.seek(clip.start)

@@ -1,0 +1,42 @@
+"""Opening video and sound files: only kinds that hold their media themselves."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+import av
+from av.container import InputContainer
+from av.stream import Disposition
+
+from rovix.media.errors import MediaError
+
+# Play lists and scripts would have FFmpeg read other files, or the network.
+_FORMATS = {
+    *("mov", "mp4", "m4a", "3gp", "3g2", "mj2", "matroska", "webm", "avi", "mpeg", "mpegts", "mpegvideo"),
+    *("m4v", "h264", "hevc", "av1", "ivf", "dv", "mxf", "asf", "flv", "nut", "gif", "apng"),
+    *("ogg", "wav", "w64", "flac", "mp3", "aac", "aiff", "caf", "ac3", "amr", "au", "opus"),
+}
+
+
+def opened(path: Path) -> InputContainer:
+    """The file, open; a context manager. MediaError, naming the reason, when it is no such file."""
+    try:
+        container = av.open(str(path), options={"protocol_whitelist": "file"})
+    except av.FFmpegError as wrong:
+        raise MediaError(path, f"it holds neither picture nor sound ({wrong.strerror})") from wrong
+    except (OSError, ValueError) as wrong:
+        raise MediaError(path, f"it cannot be opened ({wrong})") from wrong
+    if not set(container.format.name.split(",")) & _FORMATS:
+        name = container.format.long_name or container.format.name
+        container.close()
+        raise MediaError(path, f"it is no video or sound file ({name})")
+    return container
+
+
+def video_stream(container: InputContainer) -> Any:
+    """The moving picture of a file, or None; a sound's cover is none."""
+    for stream in container.streams.video:
+        if not stream.disposition & Disposition.attached_pic:
+            return stream
+    return None
