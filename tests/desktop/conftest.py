@@ -8,6 +8,7 @@ from PySide6.QtTest import QTest
 
 from builders import project_of, title
 from rovix.desktop.app import make_application
+from rovix.desktop.dialogs.sequence_settings import SequenceSettings
 from rovix.desktop.document import Document
 from rovix.desktop.window import Window
 from rovix.engine.picture_service import LocalPictures, PictureService
@@ -46,6 +47,8 @@ class Answers:
 def make_test_window(qapp, tmp_path, monkeypatch):
     """Makes windows and shuts them down; state and settings go to the test's own folder."""
     monkeypatch.setattr("rovix.desktop.recovery.user_state_path", lambda *_, **__: tmp_path)
+    # Windows that wait for an answer are left at once; tests that need one give it.
+    monkeypatch.setattr(SequenceSettings, "exec", lambda self: False)
     windows = []
 
     def make(project=None, base=None, path=None, workers=0):
@@ -54,6 +57,8 @@ def make_test_window(qapp, tmp_path, monkeypatch):
         settings = QSettings(str(tmp_path / "settings.ini"), QSettings.Format.IniFormat)
         window = Window(document, service, LocalPictures(), settings)
         window.ask = Answers()
+        window.ask_number = lambda *_: None
+        window.ask_folder = lambda *_: None
         window.resize(1280, 800)
         window.show()
         QTest.qWait(20)

@@ -122,18 +122,18 @@ def test_a_new_project_is_empty_after_asking(window, monkeypatch):
 
 def test_a_new_project_has_the_size_and_rate_that_were_chosen(qapp):
     dialog = NewProject()
-    dialog.size_box.setCurrentText("Portrait, 1080 × 1920")
-    dialog.rate_box.setCurrentText("29.97")
+    dialog.fields.size_box.setCurrentText("Portrait, 1080 × 1920")
+    dialog.fields.rate_box.setCurrentText("29.97")
     dialog.name.setText("Kites")
     made = dialog.project()
     assert (made.name, made.sequence.size, made.sequence.rate) == ("Kites", (1080, 1920), "30000/1001")
-    dialog.size_box.setCurrentText("Own size")
-    dialog.width_box.setValue(640)
-    dialog.rate_box.setCurrentText("fast")
+    dialog.fields.size_box.setCurrentText("Own size")
+    dialog.fields.width_box.setValue(640)
+    dialog.fields.rate_box.setCurrentText("fast")
     dialog._create()
     assert dialog.result() == 0
     assert "no rate" in dialog._problem.text() or "not a rate" in dialog._problem.text()
-    assert dialog.width_box.isEnabled()
+    assert dialog.fields.width_box.isEnabled()
     dialog.deleteLater()
 
 
@@ -170,7 +170,8 @@ def test_media_is_brought_in_by_menu_and_by_dropping(window, tmp_path, monkeypat
     project = document.project
     assert [media.kind for media in project.media] == ["footage", "still", "sound"]
     placed = {clip.name: clip for track in project.sequence.tracks for clip in track.clips}
-    assert placed["hill-morning"].start == placed["badge"].start == placed["thump"].start == 12
+    assert placed["hill-morning"].start == placed["thump"].start == 12
+    assert placed["badge"].start == 12 + 270, "pictures follow one another"
     assert placed["hill-morning"].length == 270
     assert placed["badge"].fit == "fit", "larger than the frame"
     assert inconsistencies(project) == []

@@ -8,19 +8,19 @@ from PySide6.QtTest import QTest
 from builders import project_of, title
 from rovix.desktop.document import Document
 from rovix.desktop.messages import Messages
+from rovix.desktop.sheet.curve_box import CurveBox
 from rovix.desktop.sheet.parts import KeyPip, Segments
-from rovix.desktop.shelf.curve_box import CurveBox
 from rovix.desktop.shelf.move_controls import LengthBar
 from rovix.desktop.sound import SampleStream, SoundClock
-from rovix.desktop.timeline.gestures import Gesture, part_at
+from rovix.desktop.timeline.gestures import Aim, Gesture, part_at
 from rovix.desktop.timeline.rows import content_height, row_at, rows_of
+from rovix.desktop.timeline.ruler import stretches
 from rovix.desktop.timeline.scale import HEADER, Scale, ruler_step
-from rovix.desktop.timeline.timeline import _stretches
 from rovix.desktop.viewer.geometry import fitted_view, grab_at, scaled_by, turn_handle, turned_by
 from rovix.edit import clip_by_id, set_move_length
 from rovix.engine.player import Run
 from rovix.engine.sample_source import SampleSource
-from rovix.model import Media, SoundClip
+from rovix.model import Media, Sound, SoundClip
 from rovix.motion.quads import picture_quads
 from rovix.motion.ready_moves import pop, rise_and_fade
 from rovix.time import Rate, Span
@@ -77,27 +77,35 @@ def test_rows_run_from_the_highest_picture_to_the_sounds():
 
 
 def test_runs_of_frames_are_joined():
-    assert _stretches([1, 2, 3, 7, 9, 10]) == [(1, 4), (7, 8), (9, 11)]
-    assert _stretches([]) == []
+    assert stretches([1, 2, 3, 7, 9, 10]) == [(1, 4), (7, 8), (9, 11)]
+    assert stretches([]) == []
 
 
 def test_edges_and_grips_are_told_apart():
     clip = title(length=60, moves=[pop(), rise_and_fade("exit")])
     project = project_of(clip)
-    assert part_at(clip, project, 0.5, True, 5.0) == "start"
-    assert part_at(clip, project, 59.8, True, 5.0) == "end"
-    assert part_at(clip, project, 6.2, True, 5.0) == "entrance"
-    assert part_at(clip, project, 6.2, False, 5.0) == "move"
-    assert part_at(clip, project, 41.0, True, 5.0) == "exit"
-    assert part_at(clip, project, 25, True, 5.0) == "move"
-    assert part_at(title(length=1), project, 0.5, True, 5.0) in ("move", "end")
+
+    def part(frame, height, of=clip, chosen=True):
+        return part_at(of, project, frame, height, 5.0, chosen, None)
+
+    assert part(0.5, 0.9) == "start"
+    assert part(59.8, 0.9) == "end"
+    assert part(6.2, 0.9) == "entrance"
+    assert part(6.2, 0.3) == "move"
+    assert part(41.0, 0.9) == "exit"
+    assert part(25, 0.9) == "move"
+    assert part(0.5, 0.9, of=title(length=1)) in ("move", "end")
+    hum = SoundClip(id="hum", media="m", length=60, sound=Sound(fade_in=10, fade_out=20))
+    assert part(10.4, 0.1, of=hum) == "fade_in"
+    assert part(39.8, 0.1, of=hum) == "fade_out"
+    assert part(10.4, 0.1, of=hum, chosen=False) == "move"
 
 
 def test_an_exit_grip_sets_the_exits_length():
     project = project_of(title(length=60, moves=[rise_and_fade("exit")]))
-    dragged = Gesture("exit", "title", 41.0, 0).edited(project, 49.0, 0, 0, 0.0)
+    dragged = Gesture("exit", "title", ("title",), 41.0, 0).edited(project, Aim(49.0, 0, 0, 0.0))
     assert dragged == set_move_length(project, "title", "exit", 10)
-    caught = Gesture("start", "title", 0.0, 0).edited(project, 9.0, 0, 10, 2.0)
+    caught = Gesture("start", "title", ("title",), 0.4, 0).edited(project, Aim(9.0, 0, 10, 2.0))
     assert clip_by_id(caught, "title").start == 10, "the start caught on the playhead"
 
 

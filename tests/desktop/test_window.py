@@ -432,7 +432,7 @@ def test_the_sound_page_sets_gain_and_fades(window, demo):
     document.select("bed")
     page = window.sheet.page("Sound")
     assert window.sheet._buttons["Sound"].isChecked()
-    page._gain.committed.emit(-20.0)
+    page._channels["gain"].committed.emit(-20.0)
     page._fades["fade_in"].committed.emit(300.0)
     bed = clip(window, "bed")
     assert (bed.sound.gain, bed.sound.fade_in, bed.sound.fade_out) == (-20.0, 300, 27), (
@@ -441,7 +441,7 @@ def test_the_sound_page_sets_gain_and_fades(window, demo):
     document.select("hill")
     assert page._fades["fade_in"].isEnabled(), "footage fades its own sound"
     assert window.sheet._buttons["Place"].isChecked()
-    page._gain.committed.emit(-3.0)
+    page._channels["gain"].committed.emit(-3.0)
     assert clip(window, "hill").sound.gain == -3.0
 
 

@@ -198,7 +198,7 @@ def test_a_length_leaves_the_other_side_its_own_and_a_frame_of_rest(row, asked, 
 
 def test_snapping_catches_edges_landings_and_the_playhead(row):
     row = take_on(row, "b", "entrance", pop())
-    marks = snap_frames(row, 33, "a")
+    marks = snap_frames(row, 33, ["a"])
     assert marks == [0, 33, 40, 46, 50, 69, 70]
     assert snapped(48, marks, 3) in (46, 50)
     assert snapped(60, marks, 3) == 60
@@ -232,16 +232,16 @@ def test_gain_and_fades_stay_within_the_clip(row):
 
 def test_what_is_copied_brings_its_media_along(row, tmp_path):
     one, two = tmp_path / "one", tmp_path / "two"
-    source = copied(row, "film-clip", one)
+    source = copied(row, ["film-clip"], one)
     assert source.media[0].path == f"{one}/film.mp4".lstrip("/")
     empty = project_of()
-    there, identity = pasted(empty, source, 12, two)
+    there, (identity,) = pasted(empty, source, 12, two)
     assert there.media[0].path == "../one/film.mp4"
     clip = clip_by_id(there, identity)
     assert (clip.start, clip.offset, clip.media) == (12, 5, there.media[0].id)
     twice, _ = pasted(there, source, 200, two)
     assert inconsistencies(there) == inconsistencies(twice) == []
-    child = copied(change_place(row, "b", 0, x=5.0), "b", one).sequence.tracks[0].clips[0]
+    child = copied(change_place(row, "b", 0, x=5.0), ["b"], one).sequence.tracks[0].clips[0]
     assert (child.start, child.parent, child.place.x) == (0, None, 5.0)
 
 

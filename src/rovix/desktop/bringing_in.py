@@ -9,7 +9,9 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, QThread, QTimer, Signal
 
-from rovix.edit import bring_in
+from rovix.desktop.document import Edit
+from rovix.edit import bring_in, clip_by_id
+from rovix.edit.bring_in import with_media
 from rovix.errors import RovixError
 from rovix.media import probe
 from rovix.model import Media, Project
@@ -52,9 +54,9 @@ class BringingIn(QObject):
 
     ended = Signal()
 
-    def __init__(self, window: Window, paths: list[Path]) -> None:
+    def __init__(self, window: Window, paths: list[Path], placed: bool = True) -> None:
         super().__init__(window)
-        self._window, self._count = window, len(paths)
+        self._window, self._count, self._placed = window, len(paths), placed
         self._start = window.document.playhead
         self._reader = _Reader(paths, window.document.base)
         self._reader.finished.connect(self._place)
@@ -88,20 +90,54 @@ class BringingIn(QObject):
         found = self._reader.found
         if not self._reader.stopped:
             self._edit(found.media)
-            for reason in found.refused:
-                self._window.document.problem.emit(reason)
+            self._say_refused(found.refused)
         self.ended.emit()
+
+    def _say_refused(self, reasons: list[str]) -> None:
+        """Each with its reason; many as one message that shows them all when asked."""
+        document = self._window.document
+        if len(reasons) <= 2:
+            for reason in reasons:
+                document.problem.emit(reason)
+            return
+        every = "\n".join(reasons)
+        title = f"{len(reasons)} of {self._count} files were not brought in"
+        self._window.messages.refusal(
+            title, "\n".join(reasons[:3]) + "\n…", {"Show all": lambda: self._window.show_text(title, every)}
+        )
 
     def _edit(self, media: list[Media]) -> None:
         made: list[str] = []
+        names = media[0].path.rsplit("/", 1)[-1] if len(media) == 1 else f"{len(media)} files"
+        document = self._window.document
+        edit = self._placing(media, made) if self._placed else _listing(media)
+        if media and document.do(f"Bring in {names}", edit):
+            document.select(*made)
+
+    def _placing(self, media: list[Media], made: list[str]) -> Edit:
+        """Pictures one after the other from the playhead on, sounds likewise."""
 
         def edit(project: Project) -> Project:
+            at = {True: self._start, False: self._start}
+            made.clear()
             for item in media:
-                project, clip = bring_in(project, item, self._start)
-                made.append(clip)
+                sounds = item.kind == "sound"
+                project, identity = bring_in(project, item, at[sounds])
+                clip = clip_by_id(project, identity)
+                assert clip is not None
+                at[sounds] = clip.span.end
+                made.append(identity)
             return project
 
-        document = self._window.document
-        names = media[0].path.rsplit("/", 1)[-1] if len(media) == 1 else f"{len(media)} files"
-        if media and document.do(f"Bring in {names}", edit):
-            document.select(made[-1])
+        return edit
+
+
+def _listing(media: list[Media]) -> Edit:
+    """Onto the project's list, without a clip."""
+
+    def edit(project: Project) -> Project:
+        for item in media:
+            project, _ = with_media(project, item)
+        return project
+
+    return edit

@@ -65,6 +65,10 @@ class Messages(QWidget):
         """Offer choices; they stay until one is taken."""
         return self._add(Message(title, text, choices, False))
 
+    def refusal(self, title: str, text: str, choices: dict[str, Callable[[], None]]) -> Message:
+        """Say what went wrong, with more to ask for."""
+        return self._add(Message(title, text, {**choices, "Close": lambda: None}, True))
+
     def remove(self, message: object) -> None:
         """Take a message away whose time is over; one that was answered has gone already."""
         for number in range(self._column.count()):

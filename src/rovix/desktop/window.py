@@ -5,14 +5,18 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import QSettings, Qt
+from PySide6.QtCore import QSettings, Qt, QUrl
 from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QResizeEvent
 from PySide6.QtWidgets import (
+    QDialog,
+    QFileDialog,
     QFrame,
     QHBoxLayout,
+    QInputDialog,
     QMainWindow,
     QMenu,
     QMenuBar,
+    QPlainTextEdit,
     QSplitter,
     QVBoxLayout,
     QWidget,
@@ -22,10 +26,14 @@ from rovix.desktop.bringing_in import BringingIn
 from rovix.desktop.commands import COMMANDS, MENUS, command
 from rovix.desktop.dialogs.export_window import ExportWindow
 from rovix.desktop.dialogs.finder import Finder, Shortcuts
+from rovix.desktop.dialogs.sequence_settings import SequenceSettings
+from rovix.desktop.dialogs.sequences import Sequences
 from rovix.desktop.document import Document
 from rovix.desktop.files import Files, asked
+from rovix.desktop.looks import MediaLooks
 from rovix.desktop.messages import Message, Messages
 from rovix.desktop.projector import Projector
+from rovix.desktop.relinking import Relinking
 from rovix.desktop.sheet import Sheet
 from rovix.desktop.shelf import Shelf
 from rovix.desktop.status import Status
@@ -34,9 +42,13 @@ from rovix.desktop.top_bar import TopBar
 from rovix.desktop.transport import Transport
 from rovix.desktop.viewer import Viewer
 from rovix.desktop.welcome import Welcome
+from rovix.edit.levels import Level
+from rovix.edit.sequences import add_sequence, put_in_sequence
+from rovix.engine.looks import LocalLooks, Looks
 from rovix.engine.picture_service import Picture, Pictures
 from rovix.engine.player import Player, SilentClock
 from rovix.formats import SUFFIX
+from rovix.model import GroupClip, Media, Project, Sequence, SequenceClip
 
 
 class Window(QMainWindow):
@@ -46,6 +58,7 @@ class Window(QMainWindow):
     projector: Projector
     viewer: Viewer
     timeline: Timeline
+    shelf: Shelf
     files: Files
 
     def __init__(
@@ -55,24 +68,29 @@ class Window(QMainWindow):
         cards: Pictures,
         settings: QSettings,
         clock: SilentClock | None = None,
+        looks: Looks | None = None,
     ) -> None:
         super().__init__()
         self.document = document
         self.settings = settings
         self.setAcceptDrops(True)
         self.projector = Projector(document, pictures, Player(clock))
+        self.looks = MediaLooks(document, looks or LocalLooks())
         self.viewer = Viewer(document)
-        self.timeline = Timeline(document, self.projector)
+        self.timeline = Timeline(document, self.projector, self.looks)
         self.sheet = Sheet(document)
-        self.shelf = Shelf(document, cards)
+        self.shelf = Shelf(document, cards, self.looks)
+        self.shelf.media.window_ = self
         self.files = Files(self, settings)
         self.messages = Messages(self.viewer)
         self.status = Status(document, self.projector)
         self.transport = Transport(self)
         self._actions: dict[str, QAction] = {}
         self._export: ExportWindow | None = None
-        self._lots: list[BringingIn] = []
+        self._lots: list[BringingIn | Relinking] = []
         self.ask: Callable[[str, str, dict[str, str]], str] = lambda *words: asked(self, *words)
+        self.ask_number: Callable[..., float | None] = self._asked_number
+        self.ask_folder: Callable[[str], Path | None] = self._asked_folder
         self._build()
         self._connect()
         self.refresh_commands()
@@ -140,6 +158,8 @@ class Window(QMainWindow):
             menu.aboutToShow.connect(self.refresh_commands)
             for item in COMMANDS:
                 if item.menu == name:
+                    if item.ruled:
+                        menu.addSeparator()
                     menu.addAction(self._action(item.id))
                     if item.id == "open":
                         self._recent = menu.addMenu("Open recent")
@@ -165,8 +185,15 @@ class Window(QMainWindow):
         projector.picture_shown.connect(self._picture_shown)
         projector.play_changed.connect(self._play_changed)
         self.timeline.canvas.open_words.connect(lambda: viewer.edit_words())
+        self.timeline.canvas.open_clip.connect(lambda _: self.open_selected())
+        document.opened.connect(self._say_missing)
         document.problem.connect(self.messages.problem)
-        for signal in (document.file_changed, document.selection_changed, document.range_changed):
+        for signal in (
+            document.file_changed,
+            document.selection_changed,
+            document.range_changed,
+            document.level_changed,
+        ):
             signal.connect(self.refresh_commands)
         document.file_changed.connect(self._show_title)
         self._show_title()
@@ -233,12 +260,120 @@ class Window(QMainWindow):
         """A message with choices over the viewer."""
         return self.messages.offer(title, text, choices)
 
+    def show_text(self, title: str, text: str) -> None:
+        """A long list in a window of its own, to read and copy."""
+        dialog = QDialog(self, windowTitle=title)
+        dialog.resize(640, 420)
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        box = QPlainTextEdit(text, readOnly=True, accessibleName=title)
+        column = QVBoxLayout(dialog)
+        column.addWidget(box)
+        dialog.open()
+
     def open_finder(self) -> None:
         self.settle()
         Finder(self).open()
 
     def open_shortcuts(self) -> None:
         Shortcuts(self).open()
+
+    # Groups, sequences, media
+
+    def open_selected(self) -> None:
+        """Open the selected group, or the sequence that the selected layer shows."""
+        clip = self.document.clip
+        self.settle()
+        if isinstance(clip, GroupClip):
+            self.document.open_group(clip.id)
+        elif isinstance(clip, SequenceClip):
+            self.document.open_level(Level(clip.sequence))
+
+    def close_group(self) -> None:
+        """Go back out of the open group."""
+        if self.document.level.groups:
+            self.settle()
+            self.document.open_level(self.document.level.outer)
+
+    def open_sequence_settings(self) -> None:
+        """Ask for the open sequence's size, rate and ground."""
+        self.settle()
+        dialog = SequenceSettings(self.document.committed.sequence, "Sequence", "Change", self)
+        if dialog.exec():
+            self.document.do("Change the sequence", dialog.edited)
+        dialog.deleteLater()
+
+    def new_sequence(self) -> None:
+        """Ask for a sequence, add and open it."""
+        self.settle()
+        here = self.document.committed.sequence
+        count = len(self.document.whole.sequences) + 1
+        fresh = Sequence(name=f"Sequence {count}", size=here.size, rate=here.rate, ground=here.ground)
+        dialog = SequenceSettings(fresh, "New sequence", "Create", self)
+        if dialog.exec():
+            made = dialog.edited(Project(sequences=(fresh,))).sequence
+            if self.document.do_whole("Add a sequence", lambda p: add_sequence(p, made)):
+                self.document.open_level(Level(made.id))
+        dialog.deleteLater()
+
+    def open_sequences(self) -> Sequences:
+        """The list of all sequences."""
+        self.settle()
+        dialog = Sequences(self)
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()
+        return dialog
+
+    def put_in_sequence(self, identity: str | None = None) -> None:
+        """Show a sequence in the open one at the playhead; the only other one, or one from the list."""
+        document = self.document
+        others = [s.id for s in document.whole.sequences if s.id != document.level.sequence]
+        if identity is None and len(others) != 1:
+            self.open_sequences()
+            return
+        chosen, made = identity or others[0], list[str]()
+
+        def edit(project: Project) -> Project:
+            project, clip = put_in_sequence(project, chosen, document.playhead)
+            made.append(clip)
+            return project
+
+        if document.do("Put in a sequence", edit):
+            document.select(made[-1])
+
+    def missing_media(self) -> list[Media]:
+        """The files of the project that are not where it says."""
+        return self.shelf.media.files.missing
+
+    def relink_missing(self) -> None:
+        """Ask for a folder and look for missing files there."""
+        self.shelf.media.look_again(True)
+        missing = self.missing_media()
+        folder = self.ask_folder("Look for missing files in") if missing else None
+        if folder is not None:
+            self._begin(Relinking(self, missing, folder))
+
+    def _say_missing(self) -> None:
+        self.shelf.media.look_again(True)
+        missing = self.missing_media()
+        if missing:
+            said = "One file is missing" if len(missing) == 1 else f"{len(missing)} files are missing"
+            names = ", ".join(media.path for media in missing[:3]) + (" …" if len(missing) > 3 else "")
+            self.offer(said, names, {"Find…": self.relink_missing, "Later": lambda: None})
+
+    def _begin(self, lot: BringingIn | Relinking) -> None:
+        self._lots.append(lot)
+        lot.ended.connect(lambda: self._lots.remove(lot))
+        lot.begin()
+
+    def _asked_number(
+        self, title: str, label: str, value: float, low: float, high: float, unit: str
+    ) -> float | None:
+        number, taken = QInputDialog.getDouble(self, title, f"{label}, {unit}", value, low, high, 2)
+        return number if taken else None
+
+    def _asked_folder(self, title: str) -> Path | None:
+        chosen = QFileDialog.getExistingDirectory(self, title, str(self.document.base))
+        return Path(chosen) if chosen else None
 
     def open_export(self) -> ExportWindow:
         """The export window; a running export shows again instead of a second one."""
@@ -271,12 +406,14 @@ class Window(QMainWindow):
 
     def bring_in(self, paths: list[Path]) -> None:
         """Put media files at the playhead."""
-        if not paths:
-            return
-        lot = BringingIn(self, paths)
-        self._lots.append(lot)
-        lot.ended.connect(lambda: self._lots.remove(lot))
-        lot.begin()
+        if paths:
+            self._begin(BringingIn(self, paths))
+
+    def list_files(self, urls: list[QUrl]) -> None:
+        """Put files on the project's list without a clip."""
+        paths = [Path(url.toLocalFile()) for url in urls if url.isLocalFile()]
+        if paths:
+            self._begin(BringingIn(self, paths, placed=False))
 
     def closeEvent(self, event: QCloseEvent) -> None:
         if not self.files.may_leave():
@@ -303,6 +440,7 @@ class Window(QMainWindow):
         self.projector.stop()
         self.projector.close()
         self.shelf.close_pictures()
+        self.looks.close()
 
 
 def _dropped(event: QDropEvent) -> list[Path]:

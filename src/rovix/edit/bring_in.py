@@ -6,6 +6,7 @@ from typing import Any
 
 from rovix.edit.clips import add_text, has_room
 from rovix.edit.tree import in_order, replace, with_sequence, with_track
+from rovix.errors import RovixError
 from rovix.model import Clip, FootageClip, Media, Project, SoundClip, StillClip, TextClip, Track, new_id
 
 STILL_SECONDS = 5.0
@@ -19,6 +20,23 @@ def bring_in(project: Project, media: Media, start: int) -> tuple[Project, str]:
     """
     project, media = with_media(project, media)
     clip = _clip(project, media, start)
+    return place_clip(project, clip), clip.id
+
+
+def place_media(project: Project, identity: str, start: int, track: int | None = None) -> tuple[Project, str]:
+    """Put a file of the list into the sequence at a frame; gives the project and the clip's id.
+
+    On the track of that number where it fits and has room, else as :func:`place_clip` does.
+    """
+    media = next((item for item in project.media if item.id == identity), None)
+    if media is None:
+        raise RovixError("That file is not on the list any more.")
+    clip = _clip(project, media, start)
+    if track is not None:
+        target = project.sequence.tracks[track]
+        kind = "sound" if isinstance(clip, SoundClip) else "picture"
+        if target.kind == kind and not target.locked and has_room(target, clip):
+            return with_track(project, track, replace(target, clips=in_order((*target.clips, clip)))), clip.id
     return place_clip(project, clip), clip.id
 
 
@@ -52,11 +70,10 @@ def with_media(project: Project, media: Media) -> tuple[Project, Media]:
 
 def _clip(project: Project, media: Media, start: int) -> Clip:
     rate = project.sequence.frame_rate
-    name = media.path.rsplit("/", 1)[-1].rsplit(".", 1)[0]
     length = max(1, rate.frames(media.length if media.length else STILL_SECONDS))
     fields: dict[str, Any] = {
         "id": new_id(),
-        "name": name,
+        "name": media.title,
         "start": start,
         "length": length,
         "media": media.id,

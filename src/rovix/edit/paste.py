@@ -1,41 +1,77 @@
-"""Copying a clip out as a small project of its own, and putting it in again."""
+"""Copying clips out as a small project of their own, and putting them in again."""
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from pathlib import Path
+from typing import Any
 
 from rovix.edit.bring_in import place_clip, with_media
 from rovix.edit.fresh import fresh_ids
+from rovix.edit.media_list import used_media
 from rovix.edit.media_paths import with_base
-from rovix.edit.tree import replace, spot_of
-from rovix.model import Project, Sequence, SoundClip, Track
+from rovix.edit.tree import replace
+from rovix.errors import RovixError
+from rovix.model import Clip, GroupClip, Project, Sequence, Track
+from rovix.model.consistency import layer_links, sequences_in
 
 _ROOT = Path("/")
 
 
-def copied(project: Project, identity: str, base: Path) -> Project:
-    """A project of one clip from frame 0, with the media it needs by paths from the root folder."""
-    spot = spot_of(project, identity)
-    clip = replace(project.sequence.tracks[spot.track].clips[spot.index], start=0)
-    if not isinstance(clip, SoundClip):
-        clip = replace(clip, parent=None)
-    kind = project.sequence.tracks[spot.track].kind
-    needed = tuple(media for media in project.media if media.id == getattr(clip, "media", None))
-    track = Track(id="copied-track", kind=kind, clips=(clip,))
-    sequence = Sequence(id="copied", size=project.sequence.size, rate=project.sequence.rate, tracks=(track,))
-    return with_base(Project(id="clipboard", sequences=(sequence,), media=needed), base, _ROOT)
+def copied(project: Project, identities: Iterable[str], base: Path) -> Project:
+    """A project of these clips from frame 0, with the media they need by paths from the root folder.
+
+    Ties to layers that are not copied are left out. RovixError for a clip that shows another sequence.
+    """
+    wanted = set(identities)
+    tracks = tuple(
+        Track(id=f"copied-{number}", name=track.name, kind=track.kind, clips=clips)
+        for number, track in enumerate(project.sequence.tracks)
+        if (clips := tuple(_untied(clip, wanted) for clip in track.clips if clip.id in wanted))
+    )
+    if sequences_in(tracks):
+        raise RovixError("A layer that shows another sequence stays in its project; it cannot be copied.")
+    first = min((clip.start for track in tracks for clip in track.clips), default=0)
+    tracks = tuple(_earlier(track, first) for track in tracks)
+    sequence = Sequence(id="copied", size=project.sequence.size, rate=project.sequence.rate, tracks=tracks)
+    small = Project(id="clipboard", sequences=(sequence,))
+    used = used_media(small)
+    needed = tuple(media for media in project.media if media.id in used)
+    return with_base(replace(small, media=needed), base, _ROOT)
 
 
-def pasted(project: Project, source: Project, start: int, base: Path) -> tuple[Project, str | None]:
-    """Put the clips of a copied project at a frame; gives the project and the last new clip's id."""
+def _untied(clip: Clip, wanted: set[str]) -> Clip:
+    loose = {field: None for field, target in layer_links(clip).items() if target not in wanted}
+    return replace(clip, **loose) if loose else clip
+
+
+def _earlier(track: Track, frames: int) -> Track:
+    return replace(track, clips=tuple(replace(clip, start=clip.start - frames) for clip in track.clips))
+
+
+def pasted(project: Project, source: Project, start: int, base: Path) -> tuple[Project, list[str]]:
+    """Put the clips of a copied project at a frame; gives the project and the new clips' ids."""
     source = with_base(source, _ROOT, base)
-    last = None
-    for track in source.sequence.tracks:
+    names: dict[str, str] = {}
+    for file in source.media:
+        project, known = with_media(project, file)
+        names[file.id] = known.id
+    made = []
+    for track in fresh_ids(source.sequence.tracks):
         for clip in track.clips:
-            new = replace(fresh_ids(clip), start=start + clip.start)
-            file = next((media for media in source.media if media.id == getattr(clip, "media", None)), None)
-            if file is not None:
-                project, file = with_media(project, file)
-                new = replace(new, media=file.id)
-            project, last = place_clip(project, new), new.id
-    return project, last
+            new = _renamed(replace(clip, start=start + clip.start), names)
+            project = place_clip(project, new)
+            made.append(new.id)
+    return project, made
+
+
+def _renamed(clip: Any, names: dict[str, str]) -> Any:
+    """A clip, and everything in it, with its media called as they are in the project."""
+    if isinstance(clip, GroupClip):
+        tracks = tuple(
+            replace(track, clips=tuple(_renamed(inner, names) for inner in track.clips))
+            for track in clip.tracks
+        )
+        return replace(clip, tracks=tracks)
+    media = getattr(clip, "media", None)
+    return clip if media is None else replace(clip, media=names.get(media, media))

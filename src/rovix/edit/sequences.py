@@ -36,14 +36,6 @@ FOLLOW = {
     "scale": "Scale with the frame",
     "edges": "Keep to the edges they are near",
 }
-SIZES = {
-    "Landscape 1920 × 1080": (1920, 1080),
-    "Landscape 3840 × 2160": (3840, 2160),
-    "Landscape 1280 × 720": (1280, 720),
-    "Square 1080 × 1080": (1080, 1080),
-    "Portrait 1080 × 1920": (1080, 1920),
-    "Portrait 1080 × 1350": (1080, 1350),
-}
 
 
 def resize(project: Project, size: tuple[int, int], follow: str = "keep") -> Project:

@@ -119,14 +119,17 @@ def duplicate_clips(project: Project, identities: Iterable[str]) -> tuple[Projec
     return copy_clips(project, [clip.id for _, clip in chosen], last - first)
 
 
-def copy_clips(project: Project, identities: Iterable[str], frames: int) -> tuple[Project, list[str]]:
-    """Copies of clips, each moved by frames; and the copies' ids. See :func:`duplicate_clips`."""
+def copy_clips(
+    project: Project, identities: Iterable[str], frames: int, tracks: int = 0
+) -> tuple[Project, list[str]]:
+    """Copies of clips, each moved by frames and tracks; and their ids. See :func:`duplicate_clips`."""
     chosen = _some(project, identities)
     copies: tuple[Clip, ...] = fresh_ids(tuple(clip for _, clip in chosen))
     # From the highest track down, so that a new track does not change the numbers still to come.
     for (number, _), copy in reversed(list(zip(chosen, copies, strict=True))):
         moved = replace(copy, start=max(0, copy.start + frames))
-        project = _with_copy(project, number, moved)
+        target = _other_track(project, number, tracks)
+        project = _with_copy(project, number if target is None else target, moved)
     return project, [copy.id for copy in copies]
 
 

@@ -2,23 +2,38 @@
 
 from __future__ import annotations
 
-from rovix.model import Project, SoundClip
+from collections.abc import Collection
+
+from rovix.model import Clip, Keys, Place, Project, SoundClip
 from rovix.motion import move_spans
+from rovix.time import Rate
 
 
-def snap_frames(project: Project, playhead: int, without: str | None) -> list[int]:
-    """Edges of clips, landing and leaving frames of moves, the playhead and frame 0, sorted."""
+def snap_frames(project: Project, playhead: int, without: Collection[str] = ()) -> list[int]:
+    """Edges of clips, landing and leaving frames of moves, keys, markers, the playhead, frame 0; sorted."""
     rate = project.sequence.frame_rate
-    found = {0, playhead}
+    found = {0, playhead, *(marker.frame for marker in project.sequence.markers)}
     for track in project.sequence.tracks:
         for clip in track.clips:
-            if clip.id == without:
-                continue
-            found |= {clip.start, clip.span.end}
-            if not isinstance(clip, SoundClip) and clip.moves:
-                spans = move_spans(clip.moves, clip.length, rate)
-                found |= {clip.start + spans.entrance, clip.span.end - 1 - spans.exit}
+            if clip.id not in without:
+                found |= _frames_of(clip, rate)
     return sorted(found)
+
+
+def _frames_of(clip: Clip, rate: Rate) -> set[int]:
+    found = {clip.start, clip.span.end}
+    if isinstance(clip, SoundClip):
+        return found
+    if clip.moves:
+        spans = move_spans(clip.moves, clip.length, rate)
+        found |= {clip.start + spans.entrance, clip.span.end - 1 - spans.exit}
+    return found | {clip.start + frame for frame in key_frames(clip.place) if 0 <= frame < clip.length}
+
+
+def key_frames(place: Place) -> set[int]:
+    """The frames of the clip on which any channel of its place has a key."""
+    channels = (getattr(place, name) for name in place.__struct_fields__)
+    return {key.frame for channel in channels if isinstance(channel, Keys) for key in channel.keys}
 
 
 def snapped(frame: int, candidates: list[int], within: float) -> int:

@@ -8,6 +8,9 @@ from rovix.edit.tree import find_clip, replace, with_sequence, with_track
 from rovix.errors import RovixError
 from rovix.model import Project, Track, new_id
 
+HEIGHTS = {"picture": 35, "sound": 28}
+LOWEST, TALLEST = 20, 240
+
 
 def track_number(project: Project, identity: str) -> int:
     """The place of a track from below; RovixError when there is none of that id."""
@@ -24,7 +27,7 @@ def track_of_clip(project: Project, identity: str | None) -> Track | None:
 
 
 def change_track(project: Project, identity: str, **changes: Any) -> Project:
-    """Change fields of a track: name, hidden, muted, locked."""
+    """Change fields of a track: name, hidden, muted, solo, locked, height."""
     number = track_number(project, identity)
     return with_track(project, number, replace(project.sequence.tracks[number], **changes))
 
@@ -61,3 +64,36 @@ def remove_track(project: Project, identity: str) -> Project:
         raise RovixError(f"'{track.name}' still holds clips; remove or move them first.")
     tracks = project.sequence.tracks
     return with_sequence(project, replace(project.sequence, tracks=(*tracks[:number], *tracks[number + 1 :])))
+
+
+def scale_heights(project: Project, factor: float) -> Project:
+    """Every track taller or lower by a factor, in the timeline."""
+    tracks = tuple(
+        replace(track, height=round(min(max(track_height(track) * factor, LOWEST), TALLEST)))
+        for track in project.sequence.tracks
+    )
+    return with_sequence(project, replace(project.sequence, tracks=tracks))
+
+
+def track_height(track: Track) -> int:
+    """px at 100 % that a track has in the timeline."""
+    return track.height or HEIGHTS[track.kind]
+
+
+def place_track(project: Project, identity: str, number: int) -> Project:
+    """Move a track to the place of another of its kind, those between moving up."""
+    tracks = list(project.sequence.tracks)
+    here = track_number(project, identity)
+    if not 0 <= number < len(tracks) or tracks[number].kind != tracks[here].kind:
+        return project
+    tracks.insert(number, tracks.pop(here))
+    return with_sequence(project, replace(project.sequence, tracks=tuple(tracks)))
+
+
+def clip_order(project: Project) -> list[str]:
+    """The ids of all clips, by their start, then from the lowest track up."""
+    tracks = project.sequence.tracks
+    clips = sorted(
+        (clip.start, number, clip.id) for number, track in enumerate(tracks) for clip in track.clips
+    )
+    return [identity for _, _, identity in clips]

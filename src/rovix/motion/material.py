@@ -5,6 +5,9 @@ from __future__ import annotations
 from fractions import Fraction
 from math import floor
 
+import numpy as np
+from numpy.typing import NDArray
+
 from rovix.model import FootageClip, TimedClip
 from rovix.time import Rate, played
 
@@ -25,3 +28,20 @@ def material_frame(clip: TimedClip, frame: Fraction) -> Fraction:
 def media_time(rate: Rate, clip: FootageClip, frame: float) -> Fraction:
     """Seconds into the file at a frame of the clip; footage holds through a whole frame."""
     return rate.seconds(material_frame(clip, Fraction(floor(frame))))
+
+
+def material_frames(clip: TimedClip, frames: NDArray[np.float64]) -> NDArray[np.float64]:
+    """Like :func:`material_frame` for many frames at once, as floats: for drawing, not for playing."""
+    playing = clip.playing
+    own = clip.length - 1 - frames if playing.backwards else frames
+    position = (own + playing.lead) * playing.speed
+    if playing.span is not None:
+        position = np.maximum(0.0, position)
+        last = playing.span - 1
+        if not playing.and_back:
+            position = np.mod(position, playing.span)
+        elif last:
+            position = last - np.abs(last - np.mod(position, 2 * last))
+        else:
+            position = np.zeros_like(position)
+    return np.maximum(0.0, clip.offset + position)

@@ -7,10 +7,11 @@ from typing import Any
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QFocusEvent
-from PySide6.QtWidgets import QComboBox, QLabel, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QLabel, QPlainTextEdit, QPushButton, QVBoxLayout
 
-from rovix.desktop.document import Document, Edit
+from rovix.desktop.document import Document
 from rovix.desktop.sheet.number_field import NumberField
+from rovix.desktop.sheet.page import Page
 from rovix.desktop.sheet.parts import ColourButton, KeyPip, Rows, Segments, heading
 from rovix.edit import change_look, change_place, change_words, clip_by_id, place_value, reset_place
 from rovix.edit.tree import replace
@@ -22,34 +23,6 @@ _STANDARD_WEIGHTS = {
     100: "Thin", 200: "Extra light", 300: "Light", 400: "Regular", 500: "Medium",
     600: "Semibold", 700: "Bold", 800: "Extra bold", 900: "Black",
 }  # fmt: skip
-
-
-class Page(QWidget):
-    """What every page has: the document, and a column of parts."""
-
-    def __init__(self, document: Document) -> None:
-        super().__init__()
-        self._document = document
-        self._column = QVBoxLayout(self)
-        self._column.setContentsMargins(12, 8, 12, 8)
-        self._column.setSpacing(8)
-
-    def _try(self, edit: Edit) -> None:
-        self._document.try_on(edit)
-
-    def _do(self, title: str, edit: Edit) -> None:
-        self._document.do(title, edit)
-
-    @property
-    def _id(self) -> str:
-        return self._document.selected or ""
-
-    def _bind(self, field: NumberField, title: str, edit: Any) -> NumberField:
-        """Connect a field to `edit(project, value)`: tried while it moves, one step when let go."""
-        field.tried.connect(lambda value: self._try(lambda project: edit(project, value)))
-        field.committed.connect(lambda value: self._do(title, lambda project: edit(project, value)))
-        field.dropped.connect(self._document.drop)
-        return field
 
 
 class WordsPage(Page):

@@ -20,7 +20,9 @@ from rovix.desktop.theme import colour, font
 
 
 class KeyPip(QWidget):
-    """Round: empty (not animated), half (animated, no key here), full (a key here). It only tells."""
+    """Round: empty (not animated), half (animated, no key here), full (a key here)."""
+
+    pressed = Signal()
 
     def __init__(self) -> None:
         super().__init__()
@@ -38,6 +40,9 @@ class KeyPip(QWidget):
         }
         self.setToolTip(said[state])
         self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        self.pressed.emit()
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -91,6 +96,11 @@ class Segments(QWidget):
         button = self._buttons.get(value)
         if button is not None:
             button.setChecked(True)
+
+    def show_only(self, values: set[str]) -> None:
+        """Offer only some of the choices."""
+        for value, button in self._buttons.items():
+            button.setVisible(value in values)
 
     def set_role(self, role: str) -> None:
         """Colour the taken choice as an entrance or an exit."""

@@ -16,21 +16,24 @@ from PySide6.QtWidgets import (
 )
 
 from rovix.desktop.document import Document
-from rovix.desktop.sheet.pages import LookPage, Page, PlacePage, WordsPage
+from rovix.desktop.sheet.clip_page import ClipPage
+from rovix.desktop.sheet.page import Page
+from rovix.desktop.sheet.pages import LookPage, PlacePage, WordsPage
+from rovix.desktop.sheet.shape_page import ShapePage
 from rovix.desktop.sheet.sound_page import SoundPage
-from rovix.model import FootageClip, SoundClip, TextClip
+from rovix.model import FootageClip, GroundClip, ShapeClip, SoundClip, TextClip
 
 
 class Sheet(QFrame):
-    """Words, Look, Place and Sound of the selected clip."""
+    """Words, Look or Shape, Place, Clip and Sound of the selected clip."""
 
     def __init__(self, document: Document) -> None:
         super().__init__(objectName="panel")
         self._document = document
         self._words = WordsPage(document)
         self._pages: dict[str, Page] = {
-            "Words": self._words, "Look": LookPage(document), "Place": PlacePage(document),
-            "Sound": SoundPage(document),
+            "Words": self._words, "Look": LookPage(document), "Shape": ShapePage(document),
+            "Place": PlacePage(document), "Clip": ClipPage(document), "Sound": SoundPage(document),
         }  # fmt: skip
         self._buttons: dict[str, QPushButton] = {}
         self._stack = QStackedWidget()
@@ -87,6 +90,8 @@ class Sheet(QFrame):
         usable = _pages_of(self._document.clip)
         for name, button in self._buttons.items():
             button.setEnabled(name in usable)
+            # Words have a look, shapes and grounds a shape: one or the other has its place in the row.
+            button.setVisible(name != ("Look" if "Shape" in usable else "Shape"))
         if not usable:
             self._stack.setCurrentWidget(self._nothing)
         else:
@@ -104,12 +109,14 @@ class Sheet(QFrame):
 def _pages_of(clip: object) -> tuple[str, ...]:
     """The pages that a clip has, the one to open first last."""
     if isinstance(clip, TextClip):
-        return ("Words", "Look", "Place")
+        return ("Words", "Look", "Clip", "Place")
     if isinstance(clip, SoundClip):
-        return ("Sound",)
+        return ("Clip", "Sound")
     if isinstance(clip, FootageClip):
-        return ("Sound", "Place")
-    return () if clip is None else ("Place",)
+        return ("Sound", "Clip", "Place")
+    if isinstance(clip, GroundClip | ShapeClip):
+        return ("Place", "Clip", "Shape")
+    return () if clip is None else ("Clip", "Place")
 
 
 def _nothing_selected() -> QWidget:

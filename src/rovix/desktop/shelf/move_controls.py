@@ -9,9 +9,9 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from rovix.desktop.document import Document
+from rovix.desktop.sheet.curve_box import CurveBox
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.parts import Rows, Segments
-from rovix.desktop.shelf.curve_box import CurveBox
 from rovix.desktop.theme import colour
 from rovix.edit import change_move, move_of, set_move_length
 from rovix.model import Clip, Move, SoundClip, TextClip

@@ -12,12 +12,15 @@ from PySide6.QtWidgets import (
     QLabel,
     QPushButton,
     QScrollArea,
+    QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
 
 from rovix.desktop.document import Document
+from rovix.desktop.looks import MediaLooks
 from rovix.desktop.shelf.cards import CardPictures, MoveCard
+from rovix.desktop.shelf.media_list import MediaList
 from rovix.desktop.shelf.move_controls import MoveControls
 from rovix.edit import move_of, take_on
 from rovix.edit.tree import replace
@@ -30,11 +33,12 @@ _SAMPLE = TextClip(id="sample", words=Words(text="Larkmoor", weight=900))
 
 
 class Shelf(QFrame):
-    """Entrances and exits on the selected layer's own words."""
+    """Entrances and exits on the selected layer's own words; and the project's files."""
 
-    def __init__(self, document: Document, service: Pictures) -> None:
+    def __init__(self, document: Document, service: Pictures, looks: MediaLooks) -> None:
         super().__init__(objectName="panel")
         self._document = document
+        self.media = MediaList(document, looks)
         self._role = "entrance"
         self._cards: list[MoveCard] = []
         self._moves: list[Move | None] = []
@@ -75,6 +79,11 @@ class Shelf(QFrame):
             group.addButton(button)
             tabs.addWidget(button)
             self._tabs[role] = button
+        self._media_tab = QPushButton("Media", objectName="tab", checkable=True)
+        self._media_tab.setToolTip("The project's files (Ctrl+M).")
+        self._media_tab.clicked.connect(self.open_media)
+        group.addButton(self._media_tab)
+        tabs.addWidget(self._media_tab)
         tabs.addStretch(1)
         column.addLayout(tabs)
         rule = QFrame(objectName="rule")
@@ -93,13 +102,24 @@ class Shelf(QFrame):
         area = QScrollArea(widgetResizable=True)
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         area.setWidget(inside)
-        column.addWidget(area, 1)
+        self._stack = QStackedWidget()
+        self._stack.addWidget(area)
+        self._stack.addWidget(self.media)
+        column.addWidget(self._stack, 1)
+
+    def open_media(self) -> None:
+        """Show the project's files."""
+        self.stop_trying()
+        self._media_tab.setChecked(True)
+        self._stack.setCurrentWidget(self.media)
+        self.media.look_again(True)
 
     def open_role(self, role: str) -> None:
         """Show entrances or exits."""
         self.stop_trying()
         self._role = role
         self._tabs[role].setChecked(True)
+        self._stack.setCurrentIndex(0)
         self._moves = [None, *(make(role) for make in READY_MOVES.values())]
         for card in self._cards:
             card.hide()

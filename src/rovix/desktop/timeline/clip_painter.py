@@ -2,16 +2,42 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QFont, QFontDatabase, QLinearGradient, QPainter, QPainterPath, QPen, QPolygonF
+from PySide6.QtGui import (
+    QColor,
+    QFont,
+    QFontDatabase,
+    QLinearGradient,
+    QPainter,
+    QPainterPath,
+    QPen,
+    QPolygonF,
+)
 
+from rovix.desktop.looks import MediaLooks
 from rovix.desktop.theme import colour, font
-from rovix.model import Clip, GroundClip, GroupClip, SoundClip, StillClip, TextClip
+from rovix.desktop.timeline.media_painter import paint_fades, paint_still, paint_strip, paint_waveform
+from rovix.model import (
+    Clip,
+    FootageClip,
+    GroundClip,
+    GroupClip,
+    Linear,
+    Media,
+    Radial,
+    SequenceClip,
+    SoundClip,
+    StillClip,
+    TextClip,
+    TimedClip,
+)
 from rovix.model.identity import IdentityCache
 from rovix.motion import layer_motion, move_spans
+from rovix.motion.joins import Joined
 from rovix.motion.profile import motion_profile
 from rovix.text import match_face
 from rovix.time import Rate
@@ -30,7 +56,7 @@ def clip_role(clip: Clip) -> str:
         return "sound"
     if isinstance(clip, StillClip | GroundClip):
         return "still"
-    return "shape" if isinstance(clip, GroupClip) else "footage"
+    return "footage" if isinstance(clip, FootageClip) else "shape"
 
 
 def profile_of(clip: TextClip, size: tuple[int, int], rate: Rate) -> np.ndarray:
@@ -48,7 +74,18 @@ def _profile(clip: TextClip, size: tuple[int, int], rate: Rate) -> tuple[object,
     return clip.moves, motion_profile(layer_motion(clip, size, rate), _SAMPLES)
 
 
-def paint_clip(painter: QPainter, clip: Clip, box: QRectF, size: tuple[int, int], rate: Rate) -> None:
+@dataclass(frozen=True, slots=True)
+class Setting:
+    """What clips are painted in: the sequence, the files and their looks, and the px in view."""
+
+    size: tuple[int, int]
+    rate: Rate
+    media: dict[str, Media]
+    looks: MediaLooks
+    view: tuple[float, float]
+
+
+def paint_clip(painter: QPainter, clip: Clip, box: QRectF, setting: Setting, chosen: bool) -> None:
     """Paint a clip into its box."""
     painter.save()
     shape = QPainterPath()
@@ -56,37 +93,104 @@ def paint_clip(painter: QPainter, clip: Clip, box: QRectF, size: tuple[int, int]
     painter.setClipPath(shape, Qt.ClipOperation.IntersectClip)
     painter.fillRect(box, colour(clip_role(clip)))
     if isinstance(clip, TextClip):
-        _paint_words_clip(painter, clip, box, size, rate)
+        _paint_words_clip(painter, clip, box, setting.size, setting.rate)
     else:
-        _paint_named_clip(painter, clip, box)
+        if box.width() > 6:
+            _paint_material(painter, clip, box, setting)
+        if isinstance(clip, SoundClip | FootageClip):
+            paint_fades(painter, clip.sound, box, clip.length, chosen and box.width() > 24)
+        if box.width() > 6:
+            _paint_name(painter, clip, box, setting)
+    if chosen:
+        painter.setPen(QPen(colour("text"), 2.4))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRoundedRect(box.adjusted(0.5, 0.5, -0.5, -0.5), 5, 5)
     painter.restore()
 
 
-def _paint_named_clip(painter: QPainter, clip: Clip, box: QRectF) -> None:
-    inside = box.adjusted(8, 3, -6, -3)
+def _paint_material(painter: QPainter, clip: Clip, box: QRectF, setting: Setting) -> None:
+    media = setting.media.get(getattr(clip, "media", ""))
+    if isinstance(clip, GroupClip | SequenceClip):
+        _paint_stack(painter, box)
+    elif isinstance(clip, GroundClip):
+        painter.fillRect(QRectF(box.left(), box.bottom() - 5, box.width(), 5), QColor(_first_colour(clip)))
+    elif media is None:
+        return
+    elif isinstance(clip, StillClip):
+        paint_still(painter, box, setting.looks.strip(media))
+    elif isinstance(clip, FootageClip):
+        strip = setting.looks.strip(media)
+        paint_strip(painter, clip, box, strip, media.length or 0.0, setting.rate, setting.view[1])
+    elif isinstance(clip, SoundClip):
+        peaks = setting.looks.waveform(media)
+        if peaks is not None:
+            paint_waveform(painter, clip, box, peaks, setting.rate, setting.view)
+
+
+def _first_colour(clip: GroundClip) -> str:
+    ground = clip.ground
+    return (ground.stops[0].colour if isinstance(ground, Linear | Radial) else ground.colour)[:7]
+
+
+def _paint_stack(painter: QPainter, box: QRectF) -> None:
+    painter.setPen(QPen(colour("text", 0.35), 1))
+    for step in (2.0, 4.0):
+        painter.drawLine(
+            QPointF(box.left() + 6, box.top() + step), QPointF(box.right() - 6, box.top() + step)
+        )
+
+
+def _paint_name(painter: QPainter, clip: Clip, box: QRectF, setting: Setting) -> None:
+    left = max(box.left(), setting.view[0])
+    join = getattr(clip, "join", None)
+    if join is not None and left == box.left():
+        # The join's own mark stands over the clip's first half of it.
+        left += setting.rate.length(join.length) / 2 * box.width() / clip.length
+    inside = QRectF(left + 8, box.top() + 2, box.right() - left - 14, box.height() - 4)
+    if inside.width() < 10:
+        return
     painter.setPen(colour("text"))
-    painter.setFont(font(0.92))
-    name = painter.fontMetrics().elidedText(
-        clip.name or "Clip", Qt.TextElideMode.ElideRight, int(max(0, inside.width()))
-    )
+    painter.setFont(font(0.86))
+    said = said_of(clip, setting.media)
+    name = painter.fontMetrics().elidedText(said, Qt.TextElideMode.ElideRight, int(inside.width()))
     painter.drawText(inside, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop, name)
-    if isinstance(clip, SoundClip):
-        _paint_fades(painter, clip, box)
-    elif isinstance(clip, GroupClip):
-        painter.setPen(QPen(colour("text", 0.35), 1))
-        for step in (2.0, 4.0):
-            painter.drawLine(
-                QPointF(box.left() + 6, box.top() + step), QPointF(box.right() - 6, box.top() + step)
-            )
 
 
-def _paint_fades(painter: QPainter, clip: SoundClip, box: QRectF) -> None:
-    painter.setPen(QPen(colour("text", 0.55), 1.2))
-    px = box.width() / clip.length
-    if clip.sound.fade_in:
-        painter.drawLine(box.bottomLeft(), QPointF(box.left() + clip.sound.fade_in * px, box.top()))
-    if clip.sound.fade_out:
-        painter.drawLine(QPointF(box.right() - clip.sound.fade_out * px, box.top()), box.bottomRight())
+def said_of(clip: Clip, media: dict[str, Media]) -> str:
+    """A clip's name, and how it plays where that is not as usual."""
+    file = media.get(getattr(clip, "media", ""))
+    parts = [clip.name or (file.title if file else "Clip")]
+    if isinstance(clip, TimedClip):
+        playing = clip.playing
+        if playing.speed != 1:
+            parts.append("frozen" if playing.speed == 0 else f"{playing.speed * 100:.4g} %")
+        if playing.backwards:
+            parts.append("backwards")
+        if playing.and_back:
+            parts.append("there and back")
+    return "  ·  ".join(parts)
+
+
+def paint_join(painter: QPainter, joined: Joined, box: QRectF) -> None:
+    """A join over its cut: a box as long as it lasts, crossed as one picture leaves and one comes."""
+    painter.setPen(QPen(colour("text"), 1.2))
+    painter.setBrush(colour("ground", 0.55))
+    painter.drawRoundedRect(box, 4, 4)
+    if joined.join.kind == "dip":
+        middle = box.center().x()
+        points = [box.bottomLeft(), QPointF(middle, box.top()), box.bottomRight()]
+    elif joined.join.kind == "dissolve":
+        painter.drawLine(box.topLeft(), box.bottomRight())
+        points = [box.bottomLeft(), box.topRight()]
+    else:
+        half = box.center()
+        points = [
+            QPointF(half.x() - 4, half.y() - 4),
+            QPointF(half.x() + 2, half.y()),
+            QPointF(half.x() - 4, half.y() + 4),
+        ]
+        painter.drawLine(QPointF(half.x() - 8, half.y()), QPointF(half.x() + 2, half.y()))
+    painter.drawPolyline(QPolygonF(points))
 
 
 def _paint_words_clip(

@@ -4,63 +4,127 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from rovix.edit import clip_by_id, move_clip, set_move_length, trim_end, trim_start
+from rovix.edit import clip_by_id, set_move_length, trim_end, trim_start
+from rovix.edit.clips import slip
+from rovix.edit.joins import change_join
+from rovix.edit.several import copy_clips, move_clips
 from rovix.edit.snapping import snap_frames, snapped
-from rovix.model import Clip, Project, SoundClip
+from rovix.edit.sound import change_sound
+from rovix.model import Clip, FootageClip, Project, SoundClip
 from rovix.motion import move_spans
+from rovix.motion.joins import Joined
+from rovix.time import Rate
 
 SNAP_PX = 8
 EDGE_PX = 6
 TITLES = {
-    "move": "Move", "start": "Trim the start of", "end": "Trim the end of",
-    "entrance": "Change the entrance of", "exit": "Change the exit of",
+    "move": "Move", "copy": "Copy", "slip": "Slip", "start": "Trim the start of", "end": "Trim the end of",
+    "entrance": "Change the entrance of", "exit": "Change the exit of", "fade_in": "Fade in",
+    "fade_out": "Fade out", "join": "Change the join before",
 }  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)
+class Aim:
+    """Where a hand is: a frame, a track, and how near in frames an edge catches on a mark."""
+
+    frame: float
+    track: int
+    playhead: int
+    within: float
+
+
+@dataclass(frozen=True, slots=True)
 class Gesture:
-    """A drag of a clip: `part` is move, start, end, entrance or exit; `grip` is the frame grabbed."""
+    """A drag of a clip's `part`; `chosen` are all clips that go with it, `grip` is the frame grabbed."""
 
     part: str
     clip: str
+    chosen: tuple[str, ...]
     grip: float
     track: int
 
-    def edited(self, project: Project, frame: float, track: int, playhead: int, within: float) -> Project:
-        """The project after dragging to a frame and track; edges catch within that many frames."""
+    def edited(self, project: Project, aim: Aim) -> Project:
+        """The project after dragging to where the hand is."""
+        return self.made(project, aim)[0]
+
+    def made(self, project: Project, aim: Aim) -> tuple[Project, list[str]]:
+        """Like :meth:`edited`, with the ids of the clips that it made."""
         clip = clip_by_id(project, self.clip)
         assert clip is not None
-        marks = snap_frames(project, playhead, self.clip)
-        if self.part == "move":
-            return self._moved(project, clip, frame, track, marks, within)
-        target = snapped(round(frame), marks, within)
+        if self.part in ("move", "copy"):
+            by, tracks = self._shift(project, clip, aim)
+            if self.part == "copy":
+                return copy_clips(project, self.chosen, by, tracks)
+            return move_clips(project, self.chosen, by, tracks), []
+        return self._changed(project, clip, aim), []
+
+    def _changed(self, project: Project, clip: Clip, aim: Aim) -> Project:
+        if self.part == "slip":
+            return slip(project, self.clip, round(self.grip - aim.frame))
+        if self.part == "join":
+            frames = max(1, 2 * round(abs(aim.frame - clip.start)))
+            return change_join(project, self.clip, length=float(project.sequence.frame_rate.seconds(frames)))
+        # An edge goes as far as the hand does, wherever near it the hand took hold.
+        wished = edge_of(clip, self.part, project.sequence.frame_rate) + round(aim.frame - self.grip)
+        target = snapped(wished, snap_frames(project, aim.playhead, self.chosen), aim.within)
         if self.part == "start":
             return trim_start(project, self.clip, target)
         if self.part == "end":
             return trim_end(project, self.clip, target)
+        if self.part in ("fade_in", "fade_out"):
+            frames = target - clip.start if self.part == "fade_in" else clip.span.end - target
+            return change_sound(project, self.clip, **{self.part: max(0, frames)})
         length = target - clip.start if self.part == "entrance" else clip.span.end - 1 - target
         return set_move_length(project, self.clip, self.part, max(0, length))
 
-    def _moved(
-        self, project: Project, clip: Clip, frame: float, track: int, marks: list[int], within: float
-    ) -> Project:
-        start = max(0, clip.start + round(frame - self.grip))
-        by_start = snapped(start, marks, within)
-        by_end = snapped(start + clip.length, marks, within) - clip.length
-        moved = by_start if abs(by_start - start) <= abs(by_end - start) and by_start != start else by_end
-        target = project.sequence.tracks[track]
-        fitting = (target.kind == "sound") == isinstance(clip, SoundClip) and not target.locked
-        return move_clip(project, self.clip, max(0, moved), track if fitting else self.track)
+    def _shift(self, project: Project, clip: Clip, aim: Aim) -> tuple[int, int]:
+        """By how many frames and tracks the clips go, either edge of the grabbed one catching on marks."""
+        marks = snap_frames(project, aim.playhead, self.chosen if self.part == "move" else ())
+        start = max(0, clip.start + round(aim.frame - self.grip))
+        by_start = snapped(start, marks, aim.within)
+        by_end = snapped(start + clip.length, marks, aim.within) - clip.length
+        near = abs(by_start - start) <= abs(by_end - start) and by_start != start
+        moved = max(0, by_start if near else by_end)
+        return moved - clip.start, self._tracks(project, aim.track)
+
+    def _tracks(self, project: Project, target: int) -> int:
+        tracks = project.sequence.tracks
+        kind = [number for number, track in enumerate(tracks) if track.kind == tracks[self.track].kind]
+        return kind.index(target) - kind.index(self.track) if target in kind else 0
 
 
-def part_at(clip: Clip, project: Project, frame: float, low: bool, px: float) -> str:
-    """Which part of a clip a hand grabs at a frame; grips lie low in the clip, edges come first."""
+def edge_of(clip: Clip, part: str, rate: Rate) -> int:
+    """The frame of the sequence at which a part of a clip is grabbed."""
+    if part in ("fade_in", "fade_out") and isinstance(clip, SoundClip | FootageClip):
+        return clip.start + clip.sound.fade_in if part == "fade_in" else clip.span.end - clip.sound.fade_out
+    if part in ("entrance", "exit") and not isinstance(clip, SoundClip):
+        spans = move_spans(clip.moves, clip.length, rate)
+        return clip.start + spans.entrance if part == "entrance" else clip.span.end - 1 - spans.exit
+    return clip.start if part == "start" else clip.span.end
+
+
+def part_at(
+    clip: Clip, project: Project, frame: float, height: float, px: float, chosen: bool, joined: Joined | None
+) -> str:
+    """Which part of a clip a hand grabs at a frame and at a share of its height, 0 at the top.
+
+    Grips of a chosen clip's fades lie at its top, those of moves low in it; edges come before moves.
+    """
     reach = EDGE_PX / px
+    if chosen and isinstance(clip, SoundClip | FootageClip) and height < 0.35:
+        sound = clip.sound
+        if abs(frame - clip.start - sound.fade_in) <= reach:
+            return "fade_in"
+        if abs(clip.span.end - sound.fade_out - frame) <= reach:
+            return "fade_out"
+    if joined is not None and height < 0.5 and abs(frame - joined.span.end) <= reach:
+        return "join"
     if frame - clip.start <= min(reach, clip.length / 3):
         return "start"
     if clip.span.end - frame <= min(reach, clip.length / 3):
         return "end"
-    if low and not isinstance(clip, SoundClip) and clip.moves:
+    if height > 0.5 and not isinstance(clip, SoundClip) and clip.moves:
         spans = move_spans(clip.moves, clip.length, project.sequence.frame_rate)
         if spans.entrance and abs(frame - clip.start - spans.entrance) <= reach:
             return "entrance"

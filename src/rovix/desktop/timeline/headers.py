@@ -27,28 +27,31 @@ class Mark:
 
 def marks_of(track: Track) -> tuple[Mark, ...]:
     """The marks of a track, from left to right."""
-    if track.kind == "picture":
-        first = Mark(
-            "hidden", "hidden" if track.hidden else "shown", track.hidden, "Hide this track's pictures."
-        )
-    else:
-        first = Mark("muted", "muted" if track.muted else "heard", track.muted, "Mute this track.")
     locked = Mark(
         "locked", "locked" if track.locked else "unlocked", track.locked, "Lock this track's clips."
     )
-    return first, locked
+    if track.kind == "picture":
+        seen = "hidden" if track.hidden else "shown"
+        return Mark("hidden", seen, track.hidden, "Hide this track's pictures."), locked
+    heard = "muted" if track.muted else "heard"
+    return (
+        Mark("solo", "solo", track.solo, "Hear only this track, and others that are marked so."),
+        Mark("muted", heard, track.muted, "Mute this track."),
+        locked,
+    )
 
 
-def mark_box(row: Row, number: int) -> QRectF:
-    """Where a mark of a row is."""
-    left = HEADER - 8 - (2 - number) * (_MARK + 4)
-    return QRectF(left, row.top + (row.height - _MARK) / 2, _MARK, _MARK)
+def mark_box(row: Row, number: int, count: int = 2) -> QRectF:
+    """Where a mark of a row is, of `count` marks."""
+    left = HEADER - 8 - (count - number) * (_MARK + 4)
+    return QRectF(left, row.top + min(9.5, (row.height - _MARK) / 2), _MARK, _MARK)
 
 
 def mark_at(row: Row, track: Track, point: QPointF) -> Mark | None:
     """The mark under a point, or None."""
-    for number, mark in enumerate(marks_of(track)):
-        if mark_box(row, number).adjusted(-2, -4, 2, 4).contains(point):
+    marks = marks_of(track)
+    for number, mark in enumerate(marks):
+        if mark_box(row, number, len(marks)).adjusted(-2, -4, 2, 4).contains(point):
             return mark
     return None
 
@@ -58,9 +61,10 @@ def paint_header(painter: QPainter, track: Track, row: Row) -> None:
     painter.fillRect(QRectF(0, row.top, HEADER - 4, row.height), colour("panel"))
     painter.setPen(colour("muted" if track.hidden or track.muted else "text"))
     painter.setFont(font(0.96))
-    room = int(mark_box(row, 0).left()) - 18
+    marks = marks_of(track)
+    room = int(mark_box(row, 0, len(marks)).left()) - 18
     name = painter.fontMetrics().elidedText(track.name, Qt.TextElideMode.ElideRight, room)
-    painter.drawText(QRectF(14, row.top, room, row.height), Qt.AlignmentFlag.AlignVCenter, name)
-    for number, mark in enumerate(marks_of(track)):
+    painter.drawText(QRectF(14, row.top, room, min(35, row.height)), Qt.AlignmentFlag.AlignVCenter, name)
+    for number, mark in enumerate(marks):
         role = "accent" if mark.on else "muted"
-        icon(mark.picture, role, _MARK).paint(painter, mark_box(row, number).toRect())
+        icon(mark.picture, role, _MARK).paint(painter, mark_box(row, number, len(marks)).toRect())

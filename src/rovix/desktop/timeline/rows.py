@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rovix.desktop.timeline.scale import RULER
+from rovix.edit.tracks import track_height
 from rovix.model import Project
 
-HEIGHT = {"picture": 35, "sound": 28}
 GAP = 3
 
 
@@ -31,7 +31,7 @@ def rows_of(project: Project, scroll: int = 0) -> list[Row]:
     sounds = [number for number in range(len(tracks)) if tracks[number].kind == "sound"]
     rows, top = [], RULER + GAP - scroll
     for number in [*pictures, *sounds]:
-        height = HEIGHT[tracks[number].kind]
+        height = track_height(tracks[number])
         rows.append(Row(number, top, height))
         top += height + GAP
     return rows
@@ -46,3 +46,8 @@ def content_height(project: Project) -> int:
 def row_at(rows: list[Row], y: float) -> Row | None:
     """The row under a y, or None."""
     return next((row for row in rows if row.top <= y < row.bottom), None)
+
+
+def rows_between(rows: list[Row], top: float, bottom: float) -> set[int]:
+    """The numbers of the tracks whose rows share a px with a stretch."""
+    return {row.track for row in rows if row.top < bottom and row.bottom > top}

@@ -1,0 +1,26 @@
+"""Every command of the window, as data: menus, shortcuts, finder and the table of F1 read this list."""
+
+from rovix.desktop.commands.clip_menu import CLIP
+from rovix.desktop.commands.command import Command
+from rovix.desktop.commands.edit_menu import EDIT
+from rovix.desktop.commands.file_menu import FILE
+from rovix.desktop.commands.insert_menu import INSERT
+from rovix.desktop.commands.play_menu import PLAY, rehearse_span
+from rovix.desktop.commands.sequence_menu import SEQUENCE
+from rovix.desktop.commands.track_menu import TRACK
+from rovix.desktop.commands.view_menu import HELP, VIEW
+from rovix.desktop.commands.words_menu import WORDS
+
+COMMANDS: tuple[Command, ...] = (
+    *FILE, *EDIT, *INSERT, *CLIP, *WORDS, *TRACK, *SEQUENCE, *PLAY, *VIEW, *HELP,
+)  # fmt: skip
+MENUS = ("File", "Edit", "Insert", "Clip", "Words", "Track", "Sequence", "Play", "View", "Help")
+_BY_ID = {item.id: item for item in COMMANDS}
+
+
+def command(identity: str) -> Command:
+    """The command with that id."""
+    return _BY_ID[identity]
+
+
+__all__ = ["COMMANDS", "MENUS", "Command", "command", "rehearse_span"]

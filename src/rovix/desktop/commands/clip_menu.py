@@ -1,0 +1,179 @@
+"""Clip: trimming, slipping, groups, how clips follow each other and run through their material."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from rovix.desktop.commands.command import (
+    Command,
+    Run,
+    called,
+    heard,
+    layer,
+    making,
+    on_leader,
+    on_selection,
+    selected,
+    several,
+    timed,
+)
+from rovix.edit import clip_by_id, set_move_length, trim_end, trim_start
+from rovix.edit.clips import slip
+from rovix.edit.groups import group_clips, ungroup
+from rovix.edit.joins import KINDS, join_near, set_join
+from rovix.edit.playing import freeze, play_backwards, play_there_and_back, play_times
+from rovix.edit.several import cascade, chain_landings, on_each
+from rovix.edit.sound import change_sound
+from rovix.model import GroupClip, Project, SequenceClip
+
+if TYPE_CHECKING:
+    from rovix.desktop.window import Window
+
+FROZEN_SECONDS = 2.0
+
+
+def _trim(edge: str) -> Run:
+    def run(window: Window) -> None:
+        frame = window.document.playhead
+        edit = trim_start if edge == "start" else trim_end
+        on_selection(f"Trim the {edge} of", lambda p, ids: on_each(ids, lambda q, i: edit(q, i, frame))(p))(
+            window
+        )
+
+    return run
+
+
+def _slip(frames: int) -> Run:
+    return on_leader("Slip", lambda project, identity: slip(project, identity, frames))
+
+
+def _fade(edge: str) -> Run:
+    def run(window: Window) -> None:
+        document, clip = window.document, window.document.clip
+        if clip is None or document.playhead not in clip.span:
+            document.problem.emit("Put the playhead inside the clip: the fade goes to it.")
+            return
+        frames = document.playhead - clip.start if edge == "fade_in" else clip.span.end - document.playhead
+        said = "Fade in" if edge == "fade_in" else "Fade out"
+        document.do(f"{said} {called(window)}", lambda p: change_sound(p, clip.id, **{edge: frames}))
+
+    return run
+
+
+def _move_edge(role: str) -> Run:
+    def run(window: Window) -> None:
+        document, clip = window.document, window.document.clip
+        if clip is None or document.playhead not in clip.span:
+            document.problem.emit("Put the playhead inside the layer: the move ends or begins there.")
+            return
+        local = document.playhead - clip.start
+        frames = local if role == "entrance" else clip.length - 1 - local
+        document.do(
+            f"Change the {role} of {called(window)}", lambda p: set_move_length(p, clip.id, role, frames)
+        )
+
+    return run
+
+
+def _cascade(from_top: bool) -> Run:
+    def run(window: Window) -> None:
+        frames = window.ask_number("Cascade", "Frames between two layers", 3, -10_000, 10_000, "f")
+        if frames is not None:
+            edit = lambda p, ids: cascade(p, ids, round(frames), from_top)  # noqa: E731
+            on_selection("Cascade", edit)(window)
+
+    return run
+
+
+def _group(window: Window) -> None:
+    making("Group", lambda p, ids: _one(group_clips(p, ids)))(window)
+
+
+def _one(made: tuple[Project, str]) -> tuple[Project, list[str]]:
+    return made[0], [made[1]]
+
+
+def _ungroup(project: Project, identities: tuple[str, ...]) -> tuple[Project, list[str]]:
+    freed: list[str] = []
+    for identity in identities:
+        if isinstance(clip_by_id(project, identity), GroupClip):
+            project, ids = ungroup(project, identity)
+            freed += ids
+    return project, freed
+
+
+def opens(window: Window) -> bool:
+    """Whether the selected clip has tracks of its own to open."""
+    return isinstance(window.document.clip, GroupClip | SequenceClip)
+
+
+def _group_selected(window: Window) -> bool:
+    return isinstance(window.document.clip, GroupClip)
+
+
+def _times(window: Window) -> None:
+    times = window.ask_number("Play several times", "How many times", 2, 0.01, 10_000, "×")
+    if times is not None:
+        on_leader("Repeat", lambda p, i: play_times(p, i, times))(window)
+
+
+def _freeze(window: Window) -> None:
+    document = window.document
+    frames = document.rate.length(FROZEN_SECONDS)
+    on_leader("Freeze a frame of", lambda p, i: freeze(p, i, document.playhead, frames))(window)
+
+
+def _join(kind: str) -> Run:
+    def run(window: Window) -> None:
+        document = window.document
+        identity = join_near(document.project, document.selected or "", document.playhead)
+        if identity is None:
+            document.problem.emit("No clip touches this one. Move one up to the other to join them.")
+            return
+        title = f"{KINDS[kind]} at the cut" if kind != "cut" else "Cut without a join"
+        if document.do(title, lambda p: set_join(p, identity, kind)):
+            document.select(identity)
+
+    return run
+
+
+def _rename(window: Window) -> None:
+    window.timeline.canvas.rename_clip()
+
+
+def _on_each(edit: object) -> object:
+    return lambda project, ids: on_each(ids, edit)(project)
+
+
+CLIP = (
+    Command("rename", "Rename…", "Clip", "Shift+F2", _rename, selected),
+    Command("trim-start", "Trim the start to the playhead", "Clip", "Ctrl+[", _trim("start"), selected, ruled=True),
+    Command("trim-end", "Trim the end to the playhead", "Clip", "Ctrl+]", _trim("end"), selected),
+    Command("slip-back", "Slip: show material a frame earlier", "Clip", "Alt+,", _slip(-1), timed),
+    Command("slip-on", "Slip: show material a frame later", "Clip", "Alt+.", _slip(1), timed),
+    Command("entrance-here", "Entrance lands at the playhead", "Clip", "Shift+[", _move_edge("entrance"), layer),
+    Command("exit-here", "Exit leaves at the playhead", "Clip", "Shift+]", _move_edge("exit"), layer),
+    Command("fade-in-here", "Sound fades in up to the playhead", "Clip", "Alt+[", _fade("fade_in"), heard),
+    Command("fade-out-here", "Sound fades out from the playhead", "Clip", "Alt+]", _fade("fade_out"), heard),
+    Command("cascade", "Cascade from below…", "Clip", "", _cascade(False), several, ruled=True),
+    Command("cascade-down", "Cascade from above…", "Clip", "", _cascade(True), several),
+    Command("chain", "Start each when the one before lands", "Clip", "",
+            on_selection("Start on landings", lambda p, ids: chain_landings(p, ids)), several),
+    Command("group", "Group", "Clip", "Ctrl+G", _group, selected, ruled=True),
+    Command("ungroup", "Ungroup", "Clip", "Ctrl+Shift+G", making("Ungroup", _ungroup), _group_selected),
+    Command("open-group", "Open", "Clip", "Ctrl+Return", lambda w: w.open_selected(), opens),
+    Command("close-group", "Close the open group", "Clip", "Ctrl+Backspace", lambda w: w.close_group(),
+            lambda w: bool(w.document.level.groups)),
+    Command("backwards", "Play backwards", "Clip", "", on_selection("Turn round", _on_each(play_backwards)), timed,
+            lambda w: timed(w) and w.document.clip.playing.backwards, ruled=True),
+    Command("and-back", "Play there and back", "Clip", "",
+            on_selection("There and back:", _on_each(play_there_and_back)), timed,
+            lambda w: timed(w) and w.document.clip.playing.and_back),
+    Command("times", "Play several times…", "Clip", "", _times, timed),
+    Command("freeze", "Freeze the frame at the playhead", "Clip", "", _freeze, timed),
+    *(
+        Command(f"join-{kind}", f"Join: {said.lower()}", "Clip", "Ctrl+J" if kind == "dissolve" else "",
+                _join(kind), layer, ruled=kind == "cut")
+        for kind, said in KINDS.items()
+    ),
+)  # fmt: skip

@@ -1,0 +1,126 @@
+"""What a command is, and the few shapes that most of them have."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from rovix.edit.tracks import track_of_clip
+from rovix.model import Clip, FootageClip, Project, SoundClip, TextClip, TimedClip, Track
+
+if TYPE_CHECKING:
+    from rovix.desktop.window import Window
+
+Run = Callable[["Window"], None]
+When = Callable[["Window"], bool]
+ManyEdit = Callable[[Project, tuple[str, ...]], Project]
+
+
+@dataclass(frozen=True, slots=True)
+class Command:
+    """`shortcut` is Qt's portable text; `title` may be a function of the window where it changes."""
+
+    id: str
+    title: str | Callable[[Window], str]
+    menu: str
+    shortcut: str
+    run: Run
+    when: When = lambda window: True
+    checked: When | None = None
+    ruled: bool = False
+    """Whether a rule stands above it in its menu."""
+
+    def said(self, window: Window) -> str:
+        return self.title if isinstance(self.title, str) else self.title(window)
+
+
+def selected(window: Window) -> bool:
+    """Whether a clip is selected."""
+    return window.document.clip is not None
+
+
+def layer(window: Window) -> bool:
+    """Whether a clip with a picture is selected."""
+    clip = window.document.clip
+    return clip is not None and not isinstance(clip, SoundClip)
+
+
+def words(window: Window) -> bool:
+    """Whether a text layer is selected."""
+    return isinstance(window.document.clip, TextClip)
+
+
+def timed(window: Window) -> bool:
+    """Whether a clip that plays material is selected."""
+    return isinstance(window.document.clip, TimedClip)
+
+
+def heard(window: Window) -> bool:
+    """Whether a clip with a sound of its own is selected."""
+    return isinstance(window.document.clip, SoundClip | FootageClip)
+
+
+def several(window: Window) -> bool:
+    """Whether two clips or more are selected."""
+    return len(window.document.selection) > 1
+
+
+def called(window: Window) -> str:
+    """What the selection is called in the name of a step."""
+    document = window.document
+    if len(document.selection) > 1:
+        return f"{len(document.selection)} clips"
+    clip: Clip | None = document.clip
+    return (clip.name if clip else "") or "clip"
+
+
+def on_selection(title: str, edit: ManyEdit) -> Run:
+    """A command that edits the selected clips as one step."""
+
+    def run(window: Window) -> None:
+        chosen = window.document.selection
+        if chosen:
+            window.document.do(f"{title} {called(window)}", lambda project: edit(project, chosen))
+
+    return run
+
+
+def on_leader(title: str, edit: Callable[[Project, str], Project]) -> Run:
+    """A command that edits the clip selected last."""
+
+    def run(window: Window) -> None:
+        clip = window.document.clip
+        if clip is not None:
+            window.document.do(f"{title} {clip.name or 'clip'}", lambda project: edit(project, clip.id))
+
+    return run
+
+
+def making(
+    title: str, edit: Callable[[Project, tuple[str, ...]], tuple[Project, list[str]]], named: bool = True
+) -> Run:
+    """A command that makes clips of the selected ones, and selects what it made."""
+
+    def run(window: Window) -> None:
+        chosen = window.document.selection
+        made: list[str] = []
+
+        def edited(project: Project) -> Project:
+            project, new = edit(project, chosen)
+            made[:] = new
+            return project
+
+        if window.document.do(f"{title} {called(window)}" if named else title, edited):
+            window.document.select(*made)
+
+    return run
+
+
+def selected_track(window: Window) -> Track | None:
+    """The track of the clip selected last."""
+    return track_of_clip(window.document.project, window.document.selected)
+
+
+def done(_: object) -> None:
+    """A command gives nothing back."""

@@ -1,0 +1,113 @@
+"""Edit: undo, the clipboard, selecting, splitting, removing, moving."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from rovix.desktop import clipboard
+from rovix.desktop.commands.command import (
+    Command,
+    Run,
+    done,
+    making,
+    on_selection,
+    selected,
+)
+from rovix.edit.several import (
+    duplicate_clips,
+    ids_after,
+    move_clips,
+    remove_clips,
+    remove_clips_and_gaps,
+    split_clips,
+)
+from rovix.edit.tracks import clip_order
+
+if TYPE_CHECKING:
+    from rovix.desktop.window import Window
+
+
+def _undo_title(window: Window) -> str:
+    title = window.document.history.undo_title
+    return f"Undo: {title}" if title else "Undo"
+
+
+def _redo_title(window: Window) -> str:
+    title = window.document.history.redo_title
+    return f"Redo: {title}" if title else "Redo"
+
+
+def _cut(window: Window) -> None:
+    if clipboard.copy(window.document):
+        on_selection("Cut", remove_clips)(window)
+
+
+def _split(everywhere: bool) -> Run:
+    def run(window: Window) -> None:
+        document = window.document
+        ids = None if everywhere else document.selection
+        document.do("Split at the playhead", lambda project: split_clips(project, ids, document.playhead))
+
+    return run
+
+
+def _select_all(window: Window) -> None:
+    window.document.select(*ids_after(window.document.project, 0))
+
+
+def _select_after(window: Window) -> None:
+    document = window.document
+    document.select(*ids_after(document.project, document.playhead))
+
+
+def _select_next(way: int, also: bool) -> Run:
+    def run(window: Window) -> None:
+        document = window.document
+        order = clip_order(document.project)
+        if not order:
+            return
+        here = order.index(document.selected) + way if document.selected in order else 0
+        chosen = order[min(max(0, here), len(order) - 1)]
+        if also:
+            document.select(*(i for i in document.selection if i != chosen), chosen)
+        else:
+            document.select(chosen)
+
+    return run
+
+
+def _nudge(frames: int, tracks: int = 0) -> Run:
+    return on_selection(
+        "Nudge" if frames else "Move", lambda project, ids: move_clips(project, ids, frames, tracks)
+    )
+
+
+EDIT = (
+    Command("undo", _undo_title, "Edit", "Ctrl+Z", lambda w: w.document.undo(),
+            lambda w: w.document.history.undo_title is not None),
+    Command("redo", _redo_title, "Edit", "Ctrl+Shift+Z", lambda w: w.document.redo(),
+            lambda w: w.document.history.redo_title is not None),
+    Command("copy", "Copy", "Edit", "Ctrl+C", lambda w: done(clipboard.copy(w.document)), selected, ruled=True),
+    Command("cut", "Cut", "Edit", "Ctrl+X", _cut, selected),
+    Command("paste", "Paste at the playhead", "Edit", "Ctrl+V", clipboard.paste),
+    Command("duplicate", "Duplicate", "Edit", "Ctrl+D", making("Duplicate", duplicate_clips), selected),
+    Command("remove", "Remove", "Edit", "Delete", on_selection("Remove", remove_clips), selected),
+    Command("remove-gap", "Remove and close the gap", "Edit", "Shift+Delete",
+            on_selection("Remove and close the gap of", remove_clips_and_gaps), selected),
+    Command("select-all", "Select all clips", "Edit", "Ctrl+A", _select_all, ruled=True),
+    Command("select-after", "Select all after the playhead", "Edit", "Ctrl+Shift+A", _select_after),
+    Command("select-next", "Select the next clip", "Edit", "Alt+Right", _select_next(1, False)),
+    Command("select-previous", "Select the previous clip", "Edit", "Alt+Left", _select_next(-1, False)),
+    Command("add-next", "Add the next clip to the selection", "Edit", "Alt+Shift+Right", _select_next(1, True)),
+    Command("add-previous", "Add the previous clip to the selection", "Edit", "Alt+Shift+Left",
+            _select_next(-1, True)),
+    Command("select-none", "Select nothing", "Edit", "Ctrl+Shift+D", lambda w: w.document.select(), selected),
+    Command("split", "Split at the playhead", "Edit", "S", _split(False), selected, ruled=True),
+    Command("split-all", "Split all unlocked tracks", "Edit", "Shift+S", _split(True)),
+    Command("nudge-left", "Nudge one frame earlier", "Edit", "Ctrl+Left", _nudge(-1), selected, ruled=True),
+    Command("nudge-right", "Nudge one frame later", "Edit", "Ctrl+Right", _nudge(1), selected),
+    Command("nudge-left-10", "Nudge ten frames earlier", "Edit", "Ctrl+Shift+Left", _nudge(-10), selected),
+    Command("nudge-right-10", "Nudge ten frames later", "Edit", "Ctrl+Shift+Right", _nudge(10), selected),
+    Command("clip-up", "Move to the track above", "Edit", "Ctrl+Up", _nudge(0, 1), selected),
+    Command("clip-down", "Move to the track below", "Edit", "Ctrl+Down", _nudge(0, -1), selected),
+)  # fmt: skip

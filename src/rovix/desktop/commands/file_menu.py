@@ -1,0 +1,18 @@
+"""File: projects and media in and out."""
+
+from __future__ import annotations
+
+from rovix.desktop.commands.command import Command
+
+FILE = (
+    Command("new", "New project…", "File", "Ctrl+N", lambda w: w.files.new()),
+    Command("open", "Open…", "File", "Ctrl+O", lambda w: w.files.open()),
+    Command("demo", "Open the demo", "File", "", lambda w: w.files.open_demo()),
+    Command("bring-in", "Bring in media…", "File", "Ctrl+I", lambda w: w.files.bring_in(), ruled=True),
+    Command("find-media", "Find missing media…", "File", "", lambda w: w.relink_missing(),
+            lambda w: bool(w.missing_media())),
+    Command("save", "Save", "File", "Ctrl+S", lambda w: w.files.save(), ruled=True),
+    Command("save-as", "Save as…", "File", "Ctrl+Shift+S", lambda w: w.files.save_as()),
+    Command("export", "Export…", "File", "Ctrl+E", lambda w: w.open_export(), ruled=True),
+    Command("quit", "Quit", "File", "Ctrl+Q", lambda w: w.close(), ruled=True),
+)  # fmt: skip

@@ -1,0 +1,82 @@
+"""Insert: words, grounds, shapes, other sequences."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from rovix.desktop.commands.command import Command, Run, layer
+from rovix.edit import add_text
+from rovix.edit.shapes import add_ground, add_shape
+from rovix.model import Project, TextClip, Words, new_id
+
+if TYPE_CHECKING:
+    from rovix.desktop.window import Window
+
+WORDS_SECONDS = 4.0
+GROUND_SECONDS = 8.0
+
+
+def _add_words(window: Window) -> None:
+    document = window.document
+    rate = document.rate
+    clip = TextClip(id=new_id(), name="New words", words=Words(text="New words"))
+    length = rate.length(WORDS_SECONDS)
+    start = document.playhead
+    if document.do("Put words at the playhead", lambda p: add_text(p, start, length, clip)):
+        document.select(clip.id)
+        window.projector.stop()
+        window.viewer.edit_words()
+
+
+def _made(window: Window, title: str, edit: object) -> None:
+    made: list[str] = []
+
+    def edited(project: Project) -> Project:
+        project, identity = edit(project)  # type: ignore[operator]
+        made.append(identity)
+        return project
+
+    if window.document.do(title, edited):
+        window.document.select(made[-1])
+
+
+def _ground(kind: str, said: str) -> Run:
+    def run(window: Window) -> None:
+        document = window.document
+        # A ground lies under everything that is there, or it is as long as a first one should be.
+        length = max(
+            document.project.sequence.length - document.playhead, document.rate.length(GROUND_SECONDS)
+        )
+        _made(window, f"Put in {said}", lambda p: add_ground(p, kind, document.playhead, length))
+
+    return run
+
+
+def _shape(form: str, said: str) -> Run:
+    def run(window: Window) -> None:
+        document = window.document
+        length = document.rate.length(WORDS_SECONDS)
+        _made(window, f"Put in {said}", lambda p: add_shape(p, form, document.playhead, length))
+
+    return run
+
+
+def _hugging(window: Window) -> None:
+    identity = window.document.selected
+    _made(window, "Put a box round the layer", lambda p: add_shape(p, "rounded", 0, 1, identity))
+
+
+INSERT = (
+    Command("add-words", "Words at the playhead", "Insert", "T", _add_words),
+    Command("ground-plain", "Plain ground", "Insert", "", _ground("plain", "a plain ground"), ruled=True),
+    Command("ground-linear", "Gradient ground", "Insert", "", _ground("linear", "a gradient")),
+    Command("ground-radial", "Round gradient ground", "Insert", "", _ground("radial", "a round gradient")),
+    Command("ground-paper", "Paper ground", "Insert", "", _ground("paper", "paper")),
+    Command("shape-box", "Box", "Insert", "", _shape("box", "a box"), ruled=True),
+    Command("shape-rounded", "Rounded box", "Insert", "", _shape("rounded", "a rounded box")),
+    Command("shape-ellipse", "Ellipse", "Insert", "", _shape("ellipse", "an ellipse")),
+    Command("shape-line", "Line", "Insert", "", _shape("line", "a line")),
+    Command("shape-hug", "Box that hugs the layer", "Insert", "B", _hugging, layer),
+    Command("put-in-sequence", "Another sequence…", "Insert", "", lambda w: w.put_in_sequence(),
+            lambda w: len(w.document.whole.sequences) > 1, ruled=True),
+)  # fmt: skip

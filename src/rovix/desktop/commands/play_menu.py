@@ -1,0 +1,109 @@
+"""Play: transport, range, rehearse."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from rovix.desktop.commands.command import Command, Run, layer
+from rovix.model import SoundClip
+from rovix.motion import move_spans
+from rovix.time import Span
+
+if TYPE_CHECKING:
+    from rovix.desktop.window import Window
+
+
+def _seek(step: int) -> Run:
+    def run(window: Window) -> None:
+        window.projector.stop()
+        window.document.seek(window.document.playhead + step)
+
+    return run
+
+
+def _go(edge: str) -> Run:
+    def run(window: Window) -> None:
+        window.projector.stop()
+        span = window.document.play_span
+        window.document.seek(span.start if edge == "start" else span.end - 1)
+
+    return run
+
+
+def _play(window: Window) -> None:
+    if window.projector.playing:
+        window.projector.stop()
+    else:
+        window.settle()
+        window.projector.play()
+
+
+def _shuttle(way: int) -> Run:
+    def run(window: Window) -> None:
+        player = window.projector.player
+        speed = float(way)
+        if window.projector.playing and player.speed * way > 0:
+            speed = player.speed * 2 if abs(player.speed) < 8 else player.speed
+        window.projector.stop()
+        window.projector.play(speed=speed)
+
+    return run
+
+
+def _range(edge: str) -> Run:
+    def run(window: Window) -> None:
+        document = window.document
+        old = document.range or Span(0, document.length)
+        frame = document.playhead
+        if edge == "in":
+            document.set_range(Span(frame, max(frame + 1, old.end)))
+        else:
+            document.set_range(Span(min(frame, old.start), frame + 1))
+
+    return run
+
+
+def rehearse_span(window: Window) -> Span | None:
+    """The entrance or exit under the playhead with half a second of run-up; else the clip's stay."""
+    document = window.document
+    clip = document.clip
+    if clip is None or isinstance(clip, SoundClip):
+        return None
+    spans = move_spans(clip.moves, clip.length, document.rate)
+    run_up = document.rate.frames(0.5)
+    local = document.playhead - clip.start
+    if spans.exit and local > clip.length - 1 - spans.exit - run_up:
+        span = Span(max(0, clip.span.end - spans.exit - run_up), clip.span.end + run_up // 2)
+    elif spans.entrance and local <= spans.entrance + run_up:
+        span = Span(max(0, clip.start - run_up // 2), clip.start + spans.entrance + run_up)
+    else:
+        span = clip.span
+    return span.clipped(Span(0, document.length))
+
+
+def _rehearse(window: Window) -> None:
+    span = rehearse_span(window)
+    if span is not None and span.length:
+        window.viewer.finish_words()
+        window.projector.stop()
+        window.document.seek(span.start)
+        window.projector.play(span, loop=True)
+
+
+PLAY = (
+    Command("play", "Play or pause", "Play", "Space", _play),
+    Command("back", "Play backwards, again for faster", "Play", "J", _shuttle(-1)),
+    Command("pause", "Pause", "Play", "K", lambda w: w.projector.stop()),
+    Command("forward", "Play forwards, again for faster", "Play", "L", _shuttle(1)),
+    Command("rehearse", "Rehearse the move", "Play", "R", _rehearse, layer),
+    Command("previous-frame", "One frame back", "Play", "Left", _seek(-1)),
+    Command("next-frame", "One frame on", "Play", "Right", _seek(1)),
+    Command("back-10", "Ten frames back", "Play", "Shift+Left", _seek(-10)),
+    Command("on-10", "Ten frames on", "Play", "Shift+Right", _seek(10)),
+    Command("to-start", "To the start", "Play", "Home", _go("start")),
+    Command("to-end", "To the end", "Play", "End", _go("end")),
+    Command("range-in", "Range starts here", "Play", "I", _range("in")),
+    Command("range-out", "Range ends here", "Play", "O", _range("out")),
+    Command("range-clear", "Clear the range", "Play", "Alt+X", lambda w: w.document.set_range(None),
+            lambda w: w.document.range is not None),
+)  # fmt: skip

@@ -1,0 +1,45 @@
+"""View and Help: zoom, overlays, finding commands."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from rovix.desktop.commands.command import Command, Run
+
+if TYPE_CHECKING:
+    from rovix.desktop.window import Window
+
+
+def _toggle(name: str) -> Run:
+    def run(window: Window) -> None:
+        setattr(window.viewer, name, not getattr(window.viewer, name))
+        window.viewer.update()
+        window.refresh_commands()
+
+    return run
+
+
+def _follow(window: Window) -> None:
+    window.timeline.canvas.follows = not window.timeline.canvas.follows
+    window.refresh_commands()
+
+
+VIEW = (
+    Command("fit", "Fit the picture", "View", "F", lambda w: w.viewer.fit()),
+    Command("zoom-in", "Zoom the picture in", "View", "Ctrl++", lambda w: w.viewer.zoom_to(w.viewer.view.scale * 1.25)),
+    Command("zoom-out", "Zoom the picture out", "View", "Ctrl+-", lambda w: w.viewer.zoom_to(w.viewer.view.scale / 1.25)),
+    Command("zoom-100", "A px for a px", "View", "Ctrl+1", lambda w: w.viewer.zoom_to(1.0)),
+    Command("timeline-fit", "Fit the timeline", "View", "Shift+F", lambda w: w.timeline.canvas.fit()),
+    Command("timeline-in", "Zoom the timeline in", "View", "+", lambda w: w.timeline.zoom(1.4)),
+    Command("timeline-out", "Zoom the timeline out", "View", "-", lambda w: w.timeline.zoom(1 / 1.4)),
+    Command("safe", "Safe areas", "View", "Alt+S", _toggle("show_safe"), checked=lambda w: w.viewer.show_safe),
+    Command("ghost", "Rest ghost", "View", "G", _toggle("show_ghost"), checked=lambda w: w.viewer.show_ghost),
+    Command("follow", "Timeline follows the playhead", "View", "Shift+L", _follow,
+            checked=lambda w: w.timeline.canvas.follows),
+    Command("media-list", "Show the media", "View", "Ctrl+M", lambda w: w.shelf.open_media()),
+)  # fmt: skip
+
+HELP = (
+    Command("find", "Find a command…", "Help", "Ctrl+K", lambda w: w.open_finder()),
+    Command("shortcuts", "Shortcuts", "Help", "F1", lambda w: w.open_shortcuts()),
+)  # fmt: skip

@@ -1,0 +1,86 @@
+"""A sequence's size, rate and ground; and how its layers follow when these change."""
+
+from __future__ import annotations
+
+from PySide6.QtWidgets import (
+    QComboBox,
+    QDialog,
+    QDialogButtonBox,
+    QGridLayout,
+    QLabel,
+    QLineEdit,
+    QVBoxLayout,
+    QWidget,
+)
+
+from rovix.desktop.dialogs.frame_fields import FrameFields
+from rovix.desktop.sheet.parts import ColourButton
+from rovix.edit.sequences import FOLLOW, change_ground, change_rate, resize
+from rovix.edit.tree import replace, with_sequence
+from rovix.model import Project, Sequence
+
+
+class SequenceSettings(QDialog):
+    """Asks for what a sequence is; :meth:`edited` is the project with it."""
+
+    def __init__(self, sequence: Sequence, title: str, button: str, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setWindowTitle(title)
+        self.setMinimumWidth(420)
+        self._colour = sequence.ground
+        self.name = QLineEdit(sequence.name, accessibleName="Name", toolTip="The sequence's name.")
+        self.fields = FrameFields(sequence.size, sequence.rate)
+        self.ground = ColourButton("Ground")
+        self.ground.show_colour(sequence.ground)
+        self.ground.chosen.connect(self.choose_ground)
+        self.follow = QComboBox(
+            accessibleName="Layers", toolTip="What layers do when the frame's size changes."
+        )
+        for value, said in FOLLOW.items():
+            self.follow.addItem(said, value)
+        said = "A change of rate keeps every time in seconds and puts it on the nearest whole frame."
+        self._hint = QLabel(said, objectName="muted", wordWrap=True)
+        self._problem = QLabel("", objectName="problem", wordWrap=True)
+        self._build(button, with_layers=sequence.length > 0)
+
+    def _build(self, button: str, with_layers: bool) -> None:
+        buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Cancel)
+        take = buttons.addButton(button, QDialogButtonBox.ButtonRole.AcceptRole)
+        take.setObjectName("primary")
+        buttons.accepted.connect(self._take)
+        buttons.rejected.connect(self.reject)
+        grid = QGridLayout()
+        grid.setVerticalSpacing(10)
+        grid.addWidget(QLabel("Name"), 0, 0)
+        grid.addWidget(self.name, 0, 1)
+        row = self.fields.add_to(grid, 1)
+        rows = [("Ground", self.ground), *([("Layers", self.follow)] if with_layers else [])]
+        for number, (said, field) in enumerate(rows, start=row):
+            grid.addWidget(QLabel(said), number, 0)
+            grid.addWidget(field, number, 1)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(20, 18, 20, 16)
+        column.setSpacing(10)
+        column.addLayout(grid)
+        for widget in (self._hint, self._problem, buttons):
+            column.addWidget(widget)
+        self._hint.setVisible(with_layers)
+
+    def choose_ground(self, colour: str) -> None:
+        self._colour = colour
+        self.ground.show_colour(colour)
+
+    def edited(self, project: Project) -> Project:
+        """The project with its first sequence as it was asked for."""
+        project = resize(project, self.fields.size, self.follow.currentData())
+        project = change_ground(change_rate(project, self.fields.rate), self._colour)
+        name = self.name.text().strip() or project.sequence.name
+        return with_sequence(project, replace(project.sequence, name=name))
+
+    def _take(self) -> None:
+        try:
+            self.fields.rate  # noqa: B018 - reading it is the check
+        except ValueError as wrong:
+            self._problem.setText(str(wrong))
+            return
+        self.accept()

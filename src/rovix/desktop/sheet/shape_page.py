@@ -1,0 +1,359 @@
+"""The sheet's Shape page for grounds and shapes: form, size, fill, outline, hugging."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QComboBox, QPushButton, QVBoxLayout, QWidget
+
+from rovix.desktop.document import Document
+from rovix.desktop.sheet.number_field import NumberField
+from rovix.desktop.sheet.page import Page
+from rovix.desktop.sheet.parts import ColourButton, Rows, Segments, heading
+from rovix.edit import clip_by_id
+from rovix.edit.shapes import change_fill, change_outline, change_shape, fill_field, set_fill
+from rovix.edit.tree import replace
+from rovix.model import Clip, GroundClip, Hug, Linear, Paper, Plain, Radial, ShapeClip, SoundClip, Stop
+
+_FILLS = {"none": "None", "plain": "Plain", "linear": "Straight", "radial": "Round", "paper": "Paper"}
+_STOPS_MOST = 8
+
+
+class ShapePage(Page):
+    """What a ground or a shape looks like."""
+
+    def __init__(self, document: Document) -> None:
+        super().__init__(document)
+        self._form = _FormPart(self)
+        self._fill = _FillPart(self)
+        self._outline = _OutlinePart(self)
+        for part in (self._form, self._fill, self._outline):
+            self._column.addWidget(part)
+        self._column.addStretch(1)
+
+    def field(self, field: NumberField, title: str, name: str) -> NumberField:
+        """A field bound to one of the shape's own fields."""
+        return self._bind(field, title, lambda p, value: change_shape(p, self._id, **{name: value}))
+
+    def look_again(self) -> None:
+        clip = self._document.clip
+        if isinstance(clip, GroundClip | ShapeClip):
+            for part in (self._form, self._fill, self._outline):
+                part.show_clip(clip)
+
+
+class _Part(QWidget):
+    def __init__(self, page: ShapePage) -> None:
+        super().__init__()
+        self.page = page
+        self.column = QVBoxLayout(self)
+        self.column.setContentsMargins(0, 0, 0, 0)
+        self.column.setSpacing(7)
+
+
+class _FormPart(_Part):
+    """Form, size, corners, and the layer that is hugged."""
+
+    def __init__(self, page: ShapePage) -> None:
+        super().__init__(page)
+        self._form = Segments({"box": "Box", "line": "Line", "ellipse": "Ellipse"}, "Form")
+        self._form.chosen.connect(
+            lambda value: page._do("Change the form", lambda p: change_shape(p, page._id, form=value))
+        )
+        self._width = page.field(
+            NumberField("Width", "px", 1, 1, low=0.1, high=100_000), "Change the width", "width"
+        )
+        self._height = page.field(
+            NumberField("Height", "px", 1, 1, low=0.1, high=100_000), "Change the height", "height"
+        )
+        self._radius = page.field(
+            NumberField("Corner radius", "px", 1, 1, low=0, high=50_000), "Round the corners", "radius"
+        )
+        self._hugged = QComboBox(
+            accessibleName="Hugs", toolTip="The layer whose words or picture it goes round."
+        )
+        self._hugged.activated.connect(lambda _: self._hug())
+        self._margins = [self._margin("margin_x", "Margin across"), self._margin("margin_y", "Margin down")]
+        self._size = Rows()
+        self._size.add("Width, height", [self._width, self._height])
+        rounded = Rows()
+        rounded.add("Corners", [self._radius])
+        rounded.add("Hugs", [self._hugged])
+        self._around = Rows()
+        self._around.add("Margins", list(self._margins))
+        for widget in (heading("Shape"), self._form, self._size, rounded, self._around):
+            self.column.addWidget(widget)
+
+    def _margin(self, name: str, said: str) -> NumberField:
+        page = self.page
+
+        def edit(project: Any, value: float) -> Any:
+            clip = clip_by_id(project, page._id)
+            hug = replace(clip.hug, **{name: value}) if isinstance(clip, ShapeClip) and clip.hug else None
+            return change_shape(project, page._id, hug=hug)
+
+        return page._bind(
+            NumberField(said, "px", 1, 1, low=-10_000, high=100_000), f"Change the {said.lower()}", edit
+        )
+
+    def _hug(self) -> None:
+        target = self._hugged.currentData()
+        clip = self.page._document.clip
+        if not isinstance(clip, ShapeClip):
+            return
+        hug = None if target is None else replace(clip.hug, layer=target) if clip.hug else Hug(layer=target)
+        title = "Free the shape" if hug is None else "Hug a layer"
+        self.page._do(title, lambda p: change_shape(p, self.page._id, hug=hug))
+
+    def show_clip(self, clip: Clip) -> None:
+        self.setVisible(isinstance(clip, ShapeClip))
+        if not isinstance(clip, ShapeClip):
+            return
+        self._form.show_choice(clip.form)
+        for field, value in (
+            (self._width, clip.width),
+            (self._height, clip.height),
+            (self._radius, clip.radius),
+        ):
+            field.show_value(value)
+        self._size.setVisible(clip.hug is None)
+        self._around.setVisible(clip.hug is not None)
+        if clip.hug is not None:
+            self._margins[0].show_value(clip.hug.margin_x)
+            self._margins[1].show_value(clip.hug.margin_y)
+        self._show_layers(clip)
+
+    def _show_layers(self, clip: ShapeClip) -> None:
+        """The layers that can be hugged: those that do not follow or hug this one."""
+        layers = [
+            other
+            for track in self.page._document.project.sequence.tracks
+            for other in track.clips
+            if not isinstance(other, SoundClip) and other.id != clip.id and not _tied_to(other, clip.id)
+        ]
+        self._hugged.clear()
+        self._hugged.addItem("Nothing", None)
+        for other in layers:
+            self._hugged.addItem(other.name or "Layer", other.id)
+        self._hugged.setCurrentIndex(max(0, self._hugged.findData(clip.hug.layer if clip.hug else None)))
+
+
+def _tied_to(clip: Any, identity: str) -> bool:
+    hug = getattr(clip, "hug", None)
+    return clip.parent == identity or (hug is not None and hug.layer == identity)
+
+
+class _FillPart(_Part):
+    """Plain, gradient or paper, with its colours."""
+
+    def __init__(self, page: ShapePage) -> None:
+        super().__init__(page)
+        self._kind = Segments(_FILLS, "Fill")
+        self._kind.chosen.connect(
+            lambda kind: page._do(
+                "Change the fill", lambda p: set_fill(p, page._id, None if kind == "none" else kind)
+            )
+        )
+        self._colour = ColourButton("Fill colour")
+        self._colour.chosen.connect(lambda value: self._change("Colour the fill", colour=value))
+        self._angle = self._number(NumberField("Angle", "°", 1, 1), "angle")
+        self._x = self._number(NumberField("Centre across", "%", 1, 0, factor=100), "x")
+        self._y = self._number(NumberField("Centre down", "%", 1, 0, factor=100), "y")
+        self._radius = self._number(
+            NumberField("Radius", "%", 1, 0, factor=100, low=1, high=10_000), "radius"
+        )
+        self._strength = self._number(
+            NumberField("Grain", "%", 0.5, 1, factor=100, low=0, high=100), "strength"
+        )
+        self._seed = self._number(NumberField("Seed", "", 1, 0, low=0, high=2**53), "seed", whole=True)
+        self._mix = Segments(
+            {"srgb": "As screens", "linear": "As light"}, "Mix",
+            {"srgb": "Mixed as code values of sRGB.", "linear": "Mixed as light adds up."},
+        )  # fmt: skip
+        self._mix.chosen.connect(lambda value: self._change("Mix the colours", mix=value))
+        self._opacity = page.field(
+            NumberField("Fill opacity", "%", 1, 0, factor=100, low=0, high=100),
+            "Change the fill's opacity",
+            "fill_opacity",
+        )
+        self._rows: dict[str, Rows] = {}
+        for name, said, fields in (
+            ("colour", "Colour", [self._colour]),
+            ("angle", "Angle", [self._angle]),
+            ("centre", "Centre", [self._x, self._y]),
+            ("radius", "Radius", [self._radius]),
+            ("grain", "Grain, seed", [self._strength, self._seed]),
+            ("opacity", "Opacity", [self._opacity]),
+        ):
+            self._rows[name] = Rows()
+            self._rows[name].add(said, fields)
+        self._stops = _StopsPart(page)
+        for widget in (heading("Fill"), self._kind, *self._rows.values(), self._stops, self._mix):
+            self.column.addWidget(widget)
+
+    def _number(self, field: NumberField, name: str, whole: bool = False) -> NumberField:
+        page = self.page
+
+        def edit(project: Any, value: float) -> Any:
+            return change_fill(project, page._id, **{name: round(value) if whole else value})
+
+        return page._bind(field, f"Change the fill's {name}", edit)
+
+    def _change(self, title: str, **changes: Any) -> None:
+        self.page._do(title, lambda p: change_fill(p, self.page._id, **changes))
+
+    def show_clip(self, clip: Clip) -> None:
+        fill = getattr(clip, fill_field(clip))
+        kind = "none" if fill is None else type(fill).__struct_config__.tag
+        shape = isinstance(clip, ShapeClip)
+        self._kind.show_choice(kind)
+        self._kind.show_only({"none", "plain", "linear", "radial"} if shape else set(_FILLS) - {"none"})
+        shown = {
+            "plain": {"colour"}, "paper": {"colour", "grain"},
+            "linear": {"angle"}, "radial": {"centre", "radius"},
+        }.get(kind, set())  # fmt: skip
+        if shape and fill is not None:
+            shown = shown | {"opacity"}
+        for name, row in self._rows.items():
+            row.setVisible(name in shown)
+        graded = isinstance(fill, Linear | Radial)
+        self._mix.setVisible(graded)
+        self._stops.setVisible(graded)
+        self._show_values(clip, fill)
+
+    def _show_values(self, clip: Clip, fill: Any) -> None:
+        if isinstance(fill, Plain | Paper):
+            self._colour.show_colour(fill.colour)
+        if isinstance(fill, Paper):
+            self._strength.show_value(fill.strength)
+            self._seed.show_value(float(fill.seed))
+        if isinstance(fill, Linear):
+            self._angle.show_value(fill.angle)
+        if isinstance(fill, Radial):
+            for field, value in ((self._x, fill.x), (self._y, fill.y), (self._radius, fill.radius)):
+                field.show_value(value)
+        if isinstance(fill, Linear | Radial):
+            self._mix.show_choice(fill.mix)
+            self._stops.show_stops(fill.stops)
+        if isinstance(clip, ShapeClip):
+            self._opacity.show_value(clip.fill_opacity)
+
+
+class _StopsPart(_Part):
+    """The colours of a gradient and where they stand."""
+
+    def __init__(self, page: ShapePage) -> None:
+        super().__init__(page)
+        self._list = QVBoxLayout()
+        self._list.setSpacing(6)
+        self._rows: list[tuple[ColourButton, NumberField, Rows]] = []
+        self._shown: tuple[Stop, ...] = ()
+        self._add = QPushButton(
+            "Add a colour", objectName="link", toolTip="One more colour, before the last."
+        )
+        self._add.clicked.connect(self._add_stop)
+        self.column.addLayout(self._list)
+        self.column.addWidget(self._add, 0, Qt.AlignmentFlag.AlignLeft)
+
+    def show_stops(self, stops: tuple[Stop, ...]) -> None:
+        self._shown = stops
+        self._add.setEnabled(len(stops) < _STOPS_MOST)
+        while len(self._rows) > len(stops):
+            self._rows.pop()[2].deleteLater()
+        while len(self._rows) < len(stops):
+            self._rows.append(self._new_row(len(self._rows)))
+        for (button, field, _), stop in zip(self._rows, stops, strict=True):
+            button.show_colour(stop.colour)
+            field.show_value(stop.at)
+
+    def _new_row(self, number: int) -> tuple[ColourButton, NumberField, Rows]:
+        page = self.page
+        button = ColourButton(f"Colour {number + 1}")
+        button.chosen.connect(
+            lambda value: self._set(self._changed(number, colour=value), "Colour the gradient")
+        )
+        field = page._bind(
+            NumberField(f"Place of colour {number + 1}", "%", 1, 0, factor=100, low=0, high=100),
+            "Move a colour",
+            lambda project, value: change_fill(project, page._id, stops=self._changed(number, at=value)),
+        )
+        remove = QPushButton("×", objectName="link", toolTip="Take this colour out; two stay.")
+        remove.setAccessibleName(f"Remove colour {number + 1}")
+        remove.setMaximumWidth(24)
+        remove.clicked.connect(lambda: self._remove(number))
+        rows = Rows()
+        rows.add("", [button, field, remove])
+        self._list.addWidget(rows)
+        return button, field, rows
+
+    def _changed(self, number: int, **changes: Any) -> tuple[Stop, ...]:
+        return tuple(replace(s, **changes) if n == number else s for n, s in enumerate(self._shown))
+
+    def _set(self, stops: tuple[Stop, ...], title: str) -> None:
+        self.page._do(title, lambda p: change_fill(p, self.page._id, stops=stops))
+
+    def _add_stop(self) -> None:
+        *first, before, last = self._shown
+        middle = Stop(at=(before.at + last.at) / 2, colour=before.colour)
+        self._set((*first, before, middle, last), "Add a colour")
+
+    def _remove(self, number: int) -> None:
+        if len(self._shown) > 2:
+            self._set(tuple(s for n, s in enumerate(self._shown) if n != number), "Remove a colour")
+
+
+class _OutlinePart(_Part):
+    """The line along a shape's edge."""
+
+    def __init__(self, page: ShapePage) -> None:
+        super().__init__(page)
+        self._colour = ColourButton("Outline colour")
+        self._colour.chosen.connect(
+            lambda value: page._do("Colour the outline", lambda p: change_outline(p, page._id, colour=value))
+        )
+        self._width = self._number(NumberField("Outline width", "px", 0.5, 1, low=0.1, high=2000), "width")
+        self._opacity = self._number(
+            NumberField("Outline opacity", "%", 1, 0, factor=100, low=0, high=100), "opacity"
+        )
+        self._side = Segments({"outside": "Outside", "centre": "Centre", "inside": "Inside"}, "Side")
+        self._side.chosen.connect(
+            lambda value: page._do(
+                "Move the outline's side", lambda p: change_outline(p, page._id, side=value)
+            )
+        )
+        self._add = QPushButton("Add an outline", objectName="link", toolTip="A line along the shape's edge.")
+        self._add.clicked.connect(lambda: page._do("Add an outline", lambda p: change_outline(p, page._id)))
+        self._remove = QPushButton("Remove the outline", objectName="link", toolTip="Take the line away.")
+        self._remove.clicked.connect(
+            lambda: page._do("Remove the outline", lambda p: change_shape(p, page._id, outline=None))
+        )
+        self._rows = Rows()
+        self._rows.add("Colour", [self._colour])
+        self._rows.add("Width", [self._width])
+        self._rows.add("Opacity", [self._opacity])
+        self._rows.add_wide(self._side)
+        for widget in (heading("Outline"), self._rows):
+            self.column.addWidget(widget)
+        for button in (self._add, self._remove):
+            self.column.addWidget(button, 0, Qt.AlignmentFlag.AlignLeft)
+
+    def _number(self, field: NumberField, name: str) -> NumberField:
+        page = self.page
+        return page._bind(
+            field,
+            f"Change the outline's {name}",
+            lambda p, value: change_outline(p, page._id, **{name: value}),
+        )
+
+    def show_clip(self, clip: Clip) -> None:
+        self.setVisible(isinstance(clip, ShapeClip))
+        outline = clip.outline if isinstance(clip, ShapeClip) else None
+        self._rows.setVisible(outline is not None)
+        self._remove.setVisible(outline is not None)
+        self._add.setVisible(outline is None)
+        if outline is not None:
+            self._colour.show_colour(outline.colour)
+            self._width.show_value(outline.width)
+            self._opacity.show_value(outline.opacity)
+            self._side.show_choice(outline.side)
