@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from rovix.model import Project, Sequence, TextClip, Track, Words
+from rovix.model import Media, Project, Sequence, Sound, SoundClip, TextClip, Track, Words
 
 
 def title(text: str = "Kite", length: int = 60, moves=(), **fields) -> TextClip:
@@ -27,6 +27,13 @@ def project_of(*clips, size=(640, 360), rate="30", **fields) -> Project:
     return Project(
         id="p", sequences=(Sequence(id="s", size=size, rate=rate, tracks=tracks, **fields),), media=media
     )
+
+
+def loud_project(gain):
+    """A second of sound, a.wav, from frame 10 at 25 frames a second, all on the left."""
+    media = Media(id="m", path="a.wav", kind="sound", length=1.0)
+    clip = SoundClip(id="c", media="m", start=10, length=20, sound=Sound(gain=gain, pan=-1.0))
+    return project_of(clip, media=(media,), rate="25")
 
 
 def psnr(one, other) -> float:

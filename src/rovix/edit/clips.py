@@ -33,14 +33,17 @@ from rovix.model.consistency import layer_links
 
 
 def add_text(project: Project, start: int, length: int, clip: TextClip) -> Project:
-    """Put a text layer at a frame: on the highest picture track with words that has room, else on a
+    """Put a text layer at a frame: on the highest track above all pictures that has room, else on a
     new track above all."""
     clip = replace(clip, start=start, length=length)
     tracks = project.sequence.tracks
-    for number in range(len(tracks) - 1, -1, -1):
+    for number in reversed(range(len(tracks))):
         track = tracks[number]
-        usable = track.kind == "picture" and not track.locked and not track.hidden
-        if usable and all(isinstance(other, TextClip) for other in track.clips) and has_room(track, clip):
+        if track.kind != "picture":
+            continue
+        if not all(isinstance(other, TextClip) for other in track.clips):
+            break  # words put below this would lie behind its pictures
+        if not track.locked and not track.hidden and has_room(track, clip):
             return with_track(project, number, replace(track, clips=in_order((*track.clips, clip))))
     return _on_new_track(project, clip)
 
