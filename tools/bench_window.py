@@ -23,6 +23,20 @@ from PySide6.QtTest import QTest
 from rovix.desktop.app import make_application, make_window
 from rovix.desktop.window import Window
 from rovix.edit import change_place
+from rovix.formats import write_project
+from rovix.model import (
+    Clip,
+    Media,
+    Place,
+    Project,
+    Sequence,
+    ShapeClip,
+    SoundClip,
+    TextClip,
+    Track,
+    Words,
+)
+from rovix.motion.ready_moves import READY_MOVES
 
 RUNS = 5
 BARE = (
@@ -84,6 +98,9 @@ def main() -> None:
         print(f"  {name:24}  {gap:6.1f} ms   {gap - idle:+.1f} ms above idle (at most +15 asked)")
     _late(window)
     _edit_to_picture(window)
+    with tempfile.TemporaryDirectory() as folder:
+        _full_timeline(window, beat, idle, Path(folder))
+        _open_thousand(window, Path(folder))
     window.shut_down()
     _start()
 
@@ -132,6 +149,87 @@ def _fill(window: Window) -> None:
     window.document.do("Edit", lambda p: change_place(p, "date", 0, x=time.monotonic() % 50))
     window.document.seek(40)
     QTest.qWait(2000)
+
+
+def _full_timeline(window: Window, beat: Beat, idle: float, folder: Path) -> None:
+    """Stalls over 300 clips on 40 tracks while a hand scrolls, zooms, drags."""
+    path = folder / "full.rovix"
+    write_project(path, full_project(300, 40))
+    window.document.history.mark_saved(window.document.history.committed)
+    window.files.open_path(path)
+    _settle(window)
+    print("\n300 clips on 40 tracks")
+    idle = statistics.median(beat.during(lambda: QTest.qWait(1000)) for _ in range(RUNS))
+    print(f"  idle loop, p99 gap        {idle:6.1f} ms")
+    for name, work in (("scrolling", _scroll), ("zooming", _zoom), ("dragging a clip", _drag_clip)):
+        gap = statistics.median(beat.during(lambda w=work: w(window)) for _ in range(RUNS))
+        print(f"  {name:24}  {gap:6.1f} ms   {gap - idle:+.1f} ms above idle (at most +15 asked)")
+
+
+def _scroll(window: Window) -> None:
+    for step in range(120):
+        window.timeline.canvas.lift(14 if step % 40 < 20 else -14)
+        QTest.qWait(8)
+
+
+def _zoom(window: Window) -> None:
+    canvas = window.timeline.canvas
+    for step in range(120):
+        canvas.set_scale(canvas.scale.zoomed(1.06 if step % 40 < 20 else 1 / 1.06, 700))
+        QTest.qWait(8)
+
+
+def _drag_clip(window: Window) -> None:
+    canvas = window.timeline.canvas
+    canvas.lift(-10_000)
+    row = canvas.rows()[3]
+    clip = window.document.project.sequence.tracks[row.track].clips[2]
+    start = QPoint(round(canvas.scale.x(clip.start + clip.length / 2)), row.top + row.height // 3)
+    button, none = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+    QTest.mousePress(canvas, button, none, start)
+    for step in range(120):
+        QTest.mouseMove(canvas, start + QPoint(step % 50, step % 9))
+        QTest.qWait(8)
+    QTest.keyClick(canvas, Qt.Key.Key_Escape)
+    QTest.mouseRelease(canvas, button, none, start)
+
+
+def _open_thousand(window: Window, folder: Path) -> None:
+    path = folder / "thousand.rovix"
+    write_project(path, full_project(1000, 50))
+    times = []
+    for _ in range(RUNS):
+        start = time.perf_counter()
+        window.files.open_path(path)
+        while window.projector.picture is None or window.projector.picture.quads == ():
+            QTest.qWait(0)
+        times.append(time.perf_counter() - start)
+        window.files.open_demo()
+        QTest.qWait(500)
+    print(f"  1,000 clips open          {statistics.median(times) * 1000:6.0f} ms   (under 2000 asked)")
+
+
+def full_project(clips: int, tracks: int) -> Project:
+    """Words with moves, shapes, grounds and silence spread evenly over tracks."""
+    each = clips // tracks
+    made = []
+    for number in range(tracks):
+        sound = number >= tracks * 3 // 4
+        row = tuple(_clip(number, place, sound) for place in range(each))
+        made.append(Track(name=f"Track {number + 1}", kind="sound" if sound else "picture", clips=row))
+    media = (Media(id="silence", path="silence.wav", kind="sound", length=60.0),)
+    return Project(sequences=(Sequence(tracks=tuple(made)),), media=media)
+
+
+def _clip(number: int, place: int, sound: bool) -> Clip:
+    start, length = place * 70 + number % 9, 60
+    if sound:
+        return SoundClip(name=f"Sound {place}", media="silence", start=start, length=length)
+    if number % 3 == 2:
+        return ShapeClip(name=f"Box {place}", start=start, length=length, place=Place(y=number * 9.0 - 300))
+    words = Words(text=f"Kite {number}.{place}", size=60.0)
+    moves = (READY_MOVES["Pop"]("entrance"), READY_MOVES["Rise and fade"]("exit"))
+    return TextClip(name=words.text, start=start, length=length, words=words, moves=moves)
 
 
 def _edit_to_picture(window: Window) -> None:

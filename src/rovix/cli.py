@@ -76,17 +76,26 @@ def main() -> None:
     """
 
 
+_sequence = click.option("--sequence", help="The name or id of a sequence; the first if not given.")
+
+
 @main.command()
 @click.argument("project")
 @click.argument("out", type=click.Path(path_type=Path))
 @click.option("--frames", type=_Frames(), help="First and last frame, both included.")
 @click.option("--size", type=_Size(), help="Width and height in px; the frame is fitted in.")
 @click.option("--workers", type=click.IntRange(1, 64), help="Drawing processes; one per core if not given.")
+@_sequence
 def render(
-    project: str, out: Path, frames: Span | None, size: tuple[int, int] | None, workers: int | None
+    project: str,
+    out: Path,
+    frames: Span | None,
+    size: tuple[int, int] | None,
+    workers: int | None,
+    sequence: str | None,
 ) -> None:
     """Export PROJECT as an MP4 (H.264, AAC)."""
-    with _opened(project) as opened, _progress(f"Exporting {out.name}") as progress:
+    with _opened(project, sequence) as opened, _progress(f"Exporting {out.name}") as progress:
         opened.render(out, frames, size, workers, progress)
 
 
@@ -95,11 +104,12 @@ def render(
 @click.argument("frame", type=int)
 @click.argument("out", type=click.Path(path_type=Path))
 @click.option("--size", type=_Size(), help="Width and height in px; the frame is fitted in.")
-def still(project: str, frame: int, out: Path, size: tuple[int, int] | None) -> None:
+@_sequence
+def still(project: str, frame: int, out: Path, size: tuple[int, int] | None, sequence: str | None) -> None:
     """Write one FRAME of PROJECT as a PNG with straight alpha."""
     if out.suffix.lower() != ".png":
         raise click.UsageError(f"{out.name} should end in .png.")
-    with _opened(project) as opened:
+    with _opened(project, sequence) as opened:
         opened.still(frame, out, size)
 
 
@@ -107,9 +117,10 @@ def still(project: str, frame: int, out: Path, size: tuple[int, int] | None) -> 
 @click.argument("project")
 @click.argument("frame", type=int)
 @click.option("--json", "as_json", is_flag=True, help="Every number, as JSON.")
-def describe(project: str, frame: int, as_json: bool) -> None:
+@_sequence
+def describe(project: str, frame: int, as_json: bool, sequence: str | None) -> None:
     """Say in numbers what a FRAME of PROJECT shows."""
-    with _opened(project) as opened:
+    with _opened(project, sequence) as opened:
         facts = opened.describe(frame)
     if as_json:
         click.echo(json.dumps(facts, ensure_ascii=False, indent=1))
@@ -175,11 +186,11 @@ def demo() -> None:
     click.echo(f"{out} is ready.", err=True)
 
 
-def _opened(project: str) -> Any:
+def _opened(project: str, sequence: str | None = None) -> Any:
     from rovix.demo import DEMO_PROJECT
     from rovix.engine import open_project
 
-    return open_project(DEMO_PROJECT if project == "demo" else Path(project))
+    return open_project(DEMO_PROJECT if project == "demo" else Path(project), sequence)
 
 
 def _warnings(project: Project, base: Path) -> list[str]:

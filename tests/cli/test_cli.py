@@ -66,7 +66,7 @@ def test_new_writes_an_empty_project_and_never_over_another(tmp_path):
 def test_check_file_names_missing_media_and_fonts(tmp_path, demo):
     assert run("check-file", "demo").output == "demo is sound: 480 frames at 30 fps.\n"
     data = json.loads((demo.base / "larkmoor-kite-day.rovix").read_text())
-    data["sequences"][0]["tracks"][3]["clips"][0]["words"]["family"] = "Larkmoor Grotesk"
+    data["sequences"][0]["tracks"][4]["clips"][0]["words"]["family"] = "Larkmoor Grotesk"
     (tmp_path / "a.rovix").write_text(json.dumps(data))
     result = run("check-file", tmp_path / "a.rovix")
     assert result.exit_code == 1
@@ -122,3 +122,19 @@ def test_ctrl_c_stops_an_export_without_a_trace(tmp_path):
     assert b"nothing was written" in said
     assert b"Traceback" not in said
     assert list(tmp_path.iterdir()) == []
+
+
+def test_a_sequence_is_chosen_by_its_name(tmp_path):
+    from builders import project_of, title
+    from rovix.edit.sequences import add_sequence
+    from rovix.formats import write_project
+    from rovix.model import Sequence, Track
+
+    tall = Sequence(id="tall", name="Tall", size=(36, 64), tracks=(Track(id="t", clips=(title(id="x"),)),))
+    path = tmp_path / "two.rovix"
+    write_project(path, add_sequence(project_of(title(id="a")), tall))
+    facts = json.loads(run("describe", str(path), "0", "--json", "--sequence", "Tall").output)
+    assert (facts["size"], facts["layers"][0]["id"]) == ([36, 64], "x")
+    refused = run("describe", str(path), "0", "--sequence", "Wide")
+    assert refused.exit_code == 1
+    assert "'Sequence', 'Tall'" in refused.output

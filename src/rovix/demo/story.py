@@ -10,9 +10,13 @@ from rovix.media import probe
 from rovix.model import (
     FootageClip,
     GroundClip,
+    Hug,
+    Join,
     Key,
     Keys,
+    Linear,
     Look,
+    Marker,
     Media,
     Move,
     Outline,
@@ -20,9 +24,11 @@ from rovix.model import (
     Place,
     Project,
     Sequence,
+    ShapeClip,
     Sound,
     SoundClip,
     StillClip,
+    Stop,
     TextClip,
     Track,
     Words,
@@ -44,8 +50,10 @@ _INK = "#1d3340"
 def demo_project(folder: Path) -> Project:
     """The project, with every id fixed, over the assets in a folder."""
     media = tuple(_media(folder, name) for name in FILES)
-    tracks = (_ground(), _footage(), _badge(), _headlines(), _lines(), _sounds())
-    sequence = Sequence(id="kite-day", name="Kite day", ground="#10181c", tracks=tracks)
+    tracks = (_ground(), _footage(), _boxes(), _badge(), _headlines(), _lines(), _sounds())
+    marks = ((12, "Title"), (210, "The crossing"), (390, "Paper"))
+    markers = tuple(Marker(id=f"mark-{frame}", frame=frame, name=name) for frame, name in marks)
+    sequence = Sequence(id="kite-day", name="Kite day", ground="#10181c", tracks=tracks, markers=markers)
     return Project(id="larkmoor", name="Larkmoor Kite Day", sequences=(sequence,), media=media)
 
 
@@ -66,10 +74,34 @@ def _footage() -> Track:
     clips = (
         FootageClip(id="hill", name="hill-morning", start=0, length=210, media="hill-morning"),
         FootageClip(
-            id="crossing", name="kite-crossing", start=210, length=180, media="kite-crossing", offset=15
+            id="crossing",
+            name="kite-crossing",
+            start=210,
+            length=180,
+            media="kite-crossing",
+            offset=15,
+            join=Join(id="into-crossing", kind="dissolve", length=0.6, curve="ease-in-out"),
         ),
     )
     return Track(id="footage", name="Footage", clips=clips)
+
+
+def _boxes() -> Track:
+    """A box that hugs the words about the wind, wherever these rest and whatever they say."""
+    box = ShapeClip(
+        id="wind-box",
+        name="Box behind the wind",
+        start=222,
+        length=160,
+        radius=40.0,
+        fill=Linear(angle=90.0, stops=(Stop(at=0.0, colour="#1c2a33b3"), Stop(at=1.0, colour="#1c2a334d"))),
+        hug=Hug(layer="wind", margin_x=56.0, margin_y=40.0),
+        moves=(
+            _move(rise_and_fade(), "box-in", length=0.5),
+            _move(rise_and_fade("exit"), "box-out", length=0.5),
+        ),
+    )
+    return Track(id="boxes", name="Boxes", clips=(box,))
 
 
 def _badge() -> Track:

@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from rovix.edit.levels import Level, focused
 from rovix.engine.export import ExportJob, export
 from rovix.errors import RovixError
 from rovix.formats import read_project, replacing, write_project
@@ -91,7 +92,19 @@ class OpenProject:
             raise RovixError(f"There is no frame {frame}: the sequence has frames 0 to {self.span.end - 1}.")
 
 
-def open_project(path: Path | str) -> OpenProject:
-    """Open a `.rovix` file. Raises RovixError (ProjectFileError with every problem) when it cannot."""
+def open_project(path: Path | str, sequence: str | None = None) -> OpenProject:
+    """Open a `.rovix` file, on its first sequence or on the one of that name or id.
+
+    Raises RovixError (ProjectFileError with every problem) when it cannot.
+    """
     path = Path(path)
-    return OpenProject(read_project(path), path.parent)
+    project = read_project(path)
+    return OpenProject(project if sequence is None else _on(project, sequence), path.parent)
+
+
+def _on(project: Project, wanted: str) -> Project:
+    for sequence in project.sequences:
+        if wanted in (sequence.name, sequence.id):
+            return focused(project, Level(sequence.id))
+    names = ", ".join(f"'{sequence.name}'" for sequence in project.sequences)
+    raise RovixError(f"There is no sequence '{wanted}'. The project has {names}.")
