@@ -17,6 +17,8 @@ from PySide6.QtWidgets import QWidget
 from rovix.desktop.app import make_application, make_window
 from rovix.desktop.dialogs.finder import Finder
 from rovix.desktop.window import Window
+from rovix.edit.tree import replace, replace_clip
+from rovix.time import Span
 
 FOLDER = Path(__file__).parents[1] / "docs" / "screenshots"
 PATIENCE = 4000  # ms for workers to start and cards to be drawn
@@ -30,9 +32,12 @@ def main() -> None:
     window.document.select("title")
     window.document.seek(62)
     QTest.qWait(PATIENCE)
+    _wait_for_files(window)
     _save(window, "main-window")
     _words_edited(window)
     _ghost(window)
+    _media(window)
+    _timeline(window)
     _finder(window)
     _export(window)
     window.shut_down()
@@ -60,6 +65,46 @@ def _ghost(window: Window) -> None:
     window.shelf.open_role("exit")
     QTest.qWait(2500)
     _save(window, "rest-ghost-and-exits")
+
+
+def _media(window: Window) -> None:
+    """The bin, and the sheet of a box that hugs words."""
+    window.document.select("wind-box")
+    window.document.seek(300)
+    window.sheet.open_page("Shape")
+    window.shelf.open_media()
+    _wait_for_files(window)
+    _save(window, "media-and-shape")
+
+
+def _wait_for_files(window: Window) -> None:
+    """Until the strips of the footage are there, and a little for what else was under way."""
+    for _ in range(60):
+        QTest.qWait(500)
+        if all(window.looks.strip(m) for m in window.document.whole.media if m.kind == "footage"):
+            break
+    QTest.qWait(2500)
+
+
+def _timeline(window: Window) -> None:
+    """The timeline in full use: several clips selected, a join, a group, markers, a range, sounds."""
+    document = window.document
+    document.select("date", "title")
+    window.run("group")
+    document.do("Name it", lambda p: replace_clip(p, document.selected, lambda c: replace(c, name="Opening")))
+    document.select("bed")
+    document.seek(250)
+    window.sheet.open_page("Sound")
+    window.sheet.page("Sound")._pips["gain"].pressed.emit()
+    document.set_range(Span(90, 330))
+    document.select("hill", "bed", "crossing")
+    window.sheet.open_page("Clip")
+    QTest.qWait(3500)
+    _save(window, "timeline-in-use")
+    while document.history.undo_title:
+        document.undo()
+    document.set_range(None)
+    window.shelf.open_role("entrance")
 
 
 def _finder(window: Window) -> None:

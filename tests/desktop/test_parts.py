@@ -103,9 +103,9 @@ def test_edges_and_grips_are_told_apart():
 
 def test_an_exit_grip_sets_the_exits_length():
     project = project_of(title(length=60, moves=[rise_and_fade("exit")]))
-    dragged = Gesture("exit", "title", ("title",), 41.0, 0).edited(project, Aim(49.0, 0, 0, 0.0))
+    dragged = Gesture("exit", "title", ("title",), 41.0, 0).edited(project, Aim(49.0, 0, [], 0.0))
     assert dragged == set_move_length(project, "title", "exit", 10)
-    caught = Gesture("start", "title", ("title",), 0.4, 0).edited(project, Aim(9.0, 0, 10, 2.0))
+    caught = Gesture("start", "title", ("title",), 0.4, 0).edited(project, Aim(9.0, 0, [10], 2.0))
     assert clip_by_id(caught, "title").start == 10, "the start caught on the playhead"
 
 

@@ -491,6 +491,7 @@ def test_shapes_and_grounds_are_put_in_and_dressed(window):
     assert isinstance(box, ShapeClip)
     assert (box.hug.layer, box.start, box.length) == ("one", 10, 30)
     page = window.sheet.page("Shape")
+    window.sheet.open_page("Shape")
     page._form._margins[0].committed.emit(55.0)
     page._fill._kind.chosen.emit("linear")
     page._fill._stops._add_stop()

@@ -398,6 +398,7 @@ def test_the_sheet_follows_the_selection(window):
 
 def test_the_sheet_changes_words_look_and_place(window):
     window.document.select("big")
+    window.sheet.open_page("Words")
     page = window.sheet.page("Words")
     page._text.setPlainText("Kites")
     page._text.left.emit()
@@ -407,6 +408,7 @@ def test_the_sheet_changes_words_look_and_place(window):
     page._family.activated.emit(0)
     words = clip(window).words
     assert (words.text, words.size, words.align, words.family) == ("Kites", 90.0, "left", "Oswald")
+    window.sheet.open_page("Look")
     look = window.sheet.page("Look")
     look._fill.chosen.emit("#ff0000")
     look._add()

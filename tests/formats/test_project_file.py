@@ -76,7 +76,7 @@ def test_every_problem_is_listed_with_its_path_then_one_sentence(tmp_path, data)
     title_clip(data)["words"]["size"] = 0
     title_clip(data)["place"]["y"] = "high"
     title_clip(data)["moves"][1]["role"] = "wander"
-    data["sequences"][0]["tracks"][2]["clips"][0]["place"]["turn"]["keys"][1].pop("value")
+    data["sequences"][0]["tracks"][3]["clips"][0]["place"]["turn"]["keys"][1].pop("value")
     data["sequences"][0]["tracks"][0]["clips"][0]["ground"]["fill"] = "marble"
     data["media"][0].pop("path")
     data["sequences"][0]["size"] = [1920]
@@ -86,7 +86,7 @@ def test_every_problem_is_listed_with_its_path_then_one_sentence(tmp_path, data)
         "$.media[0]: 'path' is missing",
         "$.sequences[0].size: it needs at least 2",
         "$.sequences[0].tracks[0].clips[0].ground: 'marble' is no fill this version knows",
-        "$.sequences[0].tracks[2].clips[0].place.turn.keys[1]: 'value' is missing",
+        "$.sequences[0].tracks[3].clips[0].place.turn.keys[1]: 'value' is missing",
         "$.sequences[0].tracks[4].clips[0].moves[1].role: 'wander' is none of 'entrance', 'exit'",
         "$.sequences[0].tracks[4].clips[0].place.y: 'high' does not belong here",
         "$.sequences[0].tracks[4].clips[0].words.size: 0 is not above 0",

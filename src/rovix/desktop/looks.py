@@ -29,6 +29,8 @@ class MediaLooks(QObject):
         self._found: dict[Hashable, Any] = {}
         self._asked: set[Hashable] = set()
         self._notifiers: dict[int, QSocketNotifier] = {}
+        self.version = 0
+        """Counts what has come: what was drawn from an older one is out of date."""
         self._levels: np.ndarray = np.zeros((0, 2), np.float32)
         self._levels_of: object = None
         service.on_answer = self._answered
@@ -60,6 +62,7 @@ class MediaLooks(QObject):
         for key in [key for key in self._asked if isinstance(key, tuple) and media.id in key]:
             self._asked.discard(key)
             self._found.pop(key, None)
+        self.version += 1
         self._levels_of = None
         self._project_changed()
 
@@ -84,6 +87,7 @@ class MediaLooks(QObject):
         if name == "strip" and answer is not None:
             answer = [_pixmap(picture) for picture in answer]
         self._found[key] = answer
+        self.version += 1
         self.changed.emit()
 
     def _project_changed(self) -> None:

@@ -132,7 +132,7 @@ class Window(QMainWindow):
         splitter.addWidget(under)
         splitter.setStretchFactor(0, 1)
         splitter.setStretchFactor(1, 0)
-        splitter.setSizes([412, 318])
+        splitter.setSizes([392, 338])
         whole = QWidget()
         stack = QVBoxLayout(whole)
         stack.setContentsMargins(0, 0, 0, 0)

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from bisect import bisect_right
 from collections import OrderedDict
+from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
-from rovix.model import Project, SoundClip
+from rovix.model import Clip, Project, SoundClip
 from rovix.model.consistency import layer_links, sequences_in
 from rovix.motion.joins import joins_of
 from rovix.motion.quads import LayerQuads
@@ -44,11 +45,12 @@ class PictureIndex:
         sequence, rate = project.sequence, project.sequence.frame_rate
         self._tracks = [t for t in sequence.tracks if t.kind == "picture" and not t.hidden]
         self._joins = [joined for track in self._tracks for joined in joins_of(track, rate)]
-        clips = [clip for track in self._tracks for clip in track.clips]
+        self._starts = [[clip.start for clip in track.clips] for track in self._tracks]
+        clips = [clip for track in self._tracks for clip in track.clips if not isinstance(clip, SoundClip)]
         spans = [*(clip.span for clip in clips), *(joined.span for joined in self._joins)]
         self._edges = sorted({edge for span in spans for edge in (span.start, span.end)})
         # A layer may follow or hug one that is not on screen itself.
-        self._linked = any(layer_links(clip) for clip in clips)
+        self._linked = clips if any(layer_links(clip) for clip in clips) else None
         # What is shown in other sequences counts where one of them is shown here.
         others = project.sequences[1:] if sequences_in(sequence.tracks) else ()
         self._beside = [project.media, *others]
@@ -65,15 +67,16 @@ class PictureIndex:
 
     def _layers(self, frame: int) -> Layers:
         joined = [join for join in self._joins if frame in join.span]
-        in_joins = {id(clip) for join in joined for clip in (join.before, join.after)}
-        shown = [
-            clip
-            for track in self._tracks
-            for clip in track.clips
-            if not isinstance(clip, SoundClip)
-            and (self._linked or frame in clip.span or id(clip) in in_joins)
-        ]
+        in_joins = [clip for join in joined for clip in (join.before, join.after)]
+        shown = self._linked if self._linked is not None else [*self._under(frame), *in_joins]
         return Layers((*self._plain, bool(joined)), [*self._beside, *shown])
+
+    def _under(self, frame: int) -> Iterator[Clip]:
+        """The clips at a frame, at most one of each track."""
+        for track, starts in zip(self._tracks, self._starts, strict=True):
+            at = bisect_right(starts, frame) - 1
+            if at >= 0 and frame < starts[at] + track.clips[at].length:
+                yield track.clips[at]
 
 
 @dataclass(frozen=True, slots=True, eq=False)

@@ -37,16 +37,17 @@ def parse_project(path: Path, content: bytes) -> Project:
     """The project in a file's content; `path` names it in errors, which are those of reading."""
     data = _json(path, content)
     _check_head(path, data)
-    problems = schema_problems(data, project_schema())
-    if not problems:
-        try:
-            project = msgspec.convert(_with_extra(data, _root_type()), Project)
-        except msgspec.ValidationError as wrong:
-            problems = [Problem("$", str(wrong))]
-        else:
-            problems = inconsistencies(project)
-            if not problems:
-                return project
+    # A head that is none is for the schema to name; the structs know nothing of it.
+    problems = [] if data.get("version") == VERSION else schema_problems(data, project_schema())
+    try:
+        project = msgspec.convert(_with_extra(data, _root_type()), Project)
+    except msgspec.ValidationError as wrong:
+        # It stops at the first problem; the schema, which takes its time, names them all.
+        problems = schema_problems(data, project_schema()) or [Problem("$", str(wrong))]
+    else:
+        problems = problems or inconsistencies(project)
+        if not problems:
+            return project
     count = "one problem" if len(problems) == 1 else f"{len(problems)} problems"
     raise ProjectFileError(
         path, problems, f"{path.name} has {count}, so it was not opened; it was left as it is."

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import lru_cache
 from math import floor
 
 # People write these; the broadcast rates behind them are exact fractions (SMPTE ST 12-1).
@@ -79,7 +80,12 @@ class Rate:
 
 def exact_seconds(seconds: float | Fraction) -> Fraction:
     """Seconds as a fraction; a float is the decimal number it prints as."""
-    return Fraction(repr(seconds)) if isinstance(seconds, float) else Fraction(seconds)
+    return _printed(seconds) if isinstance(seconds, float) else Fraction(seconds)
+
+
+@lru_cache(maxsize=4096)
+def _printed(seconds: float) -> Fraction:
+    return Fraction(repr(seconds))
 
 
 def _exact(rate: Rate | Fraction | int | str) -> Fraction:

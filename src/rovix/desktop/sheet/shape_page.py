@@ -74,6 +74,7 @@ class _FormPart(_Part):
             accessibleName="Hugs", toolTip="The layer whose words or picture it goes round."
         )
         self._hugged.activated.connect(lambda _: self._hug())
+        self._offered: list[tuple[str, str | None]] = []
         self._margins = [self._margin("margin_x", "Margin across"), self._margin("margin_y", "Margin down")]
         self._size = Rows()
         self._size.add("Width, height", [self._width, self._height])
@@ -132,10 +133,12 @@ class _FormPart(_Part):
             for other in track.clips
             if not isinstance(other, SoundClip) and other.id != clip.id and not _tied_to(other, clip.id)
         ]
-        self._hugged.clear()
-        self._hugged.addItem("Nothing", None)
-        for other in layers:
-            self._hugged.addItem(other.name or "Layer", other.id)
+        offered = [("Nothing", None), *((other.name or "Layer", other.id) for other in layers)]
+        if offered != self._offered:
+            self._offered = offered
+            self._hugged.clear()
+            for name, identity in offered:
+                self._hugged.addItem(name, identity)
         self._hugged.setCurrentIndex(max(0, self._hugged.findData(clip.hug.layer if clip.hug else None)))
 
 

@@ -102,8 +102,11 @@ class Sheet(QFrame):
         self.look_again()
 
     def look_again(self) -> None:
-        for page in self._pages.values():
-            page.look_again()  # type: ignore[attr-defined]
+        """Show the selected clip on the page that is open; the others look when they are opened."""
+        at = self._stack.currentIndex()
+        pages = list(self._pages.values())
+        if at < len(pages):
+            pages[at].look_again()  # type: ignore[attr-defined]
 
 
 def _pages_of(clip: object) -> tuple[str, ...]:

@@ -23,7 +23,8 @@ from rovix.desktop.document import Document
 from rovix.desktop.looks import MediaLooks
 from rovix.desktop.projector import Projector
 from rovix.desktop.theme import colour, font
-from rovix.desktop.timeline.clip_painter import Setting, paint_clip, paint_join, said_of
+from rovix.desktop.timeline.clip_painter import Setting, paint_join, said_of
+from rovix.desktop.timeline.clip_pictures import ClipPictures
 from rovix.desktop.timeline.gestures import part_at
 from rovix.desktop.timeline.hands import Band, ClipHand, Hand, MarkerHand, RowHand, ScrubHand, TrackHand
 from rovix.desktop.timeline.headers import Mark, mark_at, paint_header
@@ -79,6 +80,7 @@ class Canvas(QWidget):
         self.band: QRectF | None = None
         self._fitted = True
         self._kept: QPixmap | None = None
+        self._clips = ClipPictures()
         self._hand: Hand | None = None
         self._shown_playhead = 0
         self.setMouseTracking(True)
@@ -104,6 +106,8 @@ class Canvas(QWidget):
         # While a hand drags elsewhere, the timeline follows at its own, slower pace.
         self._draft_timer = QTimer(self, interval=80, singleShot=True)
         self._draft_timer.timeout.connect(self.redraw)
+        self._catch_up = QTimer(self, interval=16, singleShot=True)
+        self._catch_up.timeout.connect(self._repaint)
         for signal in (self.projector.cache_changed, self.looks.changed, self.looks.levels_changed):
             signal.connect(self._redraw_slowly)
 
@@ -127,6 +131,9 @@ class Canvas(QWidget):
             self._fit_scale()
         lowest = max(0, content_height(self.document.project) - (self.height() - RULER))
         self.lifted = min(self.lifted, lowest)
+        self._repaint()
+
+    def _repaint(self) -> None:
         self._kept = None
         self.update()
 
@@ -169,6 +176,8 @@ class Canvas(QWidget):
     def paintEvent(self, event: QPaintEvent) -> None:
         if self._kept is None:
             self._kept = self._drawn()
+            if self._clips.is_behind:
+                self._catch_up.start()
         painter = QPainter(self)
         painter.drawPixmap(0, 0, self._kept)
         self._paint_playhead(painter)
@@ -183,6 +192,7 @@ class Canvas(QWidget):
         pixmap = QPixmap(round(self.width() * ratio), round(self.height() * ratio))
         pixmap.setDevicePixelRatio(ratio)
         pixmap.fill(colour("panel"))
+        self._clips.begin()
         painter = QPainter(pixmap)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._paint_rows(painter)
@@ -210,7 +220,7 @@ class Canvas(QWidget):
         for clip in track.clips:
             box = self._clip_box(clip.start, clip.span.end, row)
             if box.right() >= HEADER and box.left() <= self.width():
-                paint_clip(painter, clip, box, setting, clip.id in chosen)
+                self._clips.paint(painter, clip, box, setting, clip.id in chosen)
         for joined in joins_of(track, setting.rate):
             box = self._clip_box(joined.span.start, joined.span.end, row)
             if box.right() >= HEADER and box.left() <= self.width():

@@ -18,6 +18,7 @@ from PySide6.QtGui import (
     QPolygonF,
 )
 
+from rovix.curve import easing
 from rovix.desktop.looks import MediaLooks
 from rovix.desktop.theme import colour, font
 from rovix.desktop.timeline.media_painter import paint_fades, paint_still, paint_strip, paint_waveform
@@ -172,25 +173,27 @@ def said_of(clip: Clip, media: dict[str, Media]) -> str:
 
 
 def paint_join(painter: QPainter, joined: Joined, box: QRectF) -> None:
-    """A join over its cut: a box as long as it lasts, crossed as one picture leaves and one comes."""
-    painter.setPen(QPen(colour("text"), 1.2))
-    painter.setBrush(colour("ground", 0.55))
-    painter.drawRoundedRect(box, 4, 4)
+    """A join over its cut, as long as it lasts: how far the new picture has come, by its real curve."""
+    painter.setPen(QPen(colour("text", 0.8), 1))
+    painter.setBrush(colour("ground", 0.6))
+    painter.drawRoundedRect(box, 3, 3)
+    inside = box.adjusted(2, 2, -2, -2)
+    shares = np.linspace(0, 1, max(2, min(40, int(inside.width()))))
+    come = np.clip(easing(joined.join.curve)(shares), 0, 1)
     if joined.join.kind == "dip":
-        middle = box.center().x()
-        points = [box.bottomLeft(), QPointF(middle, box.top()), box.bottomRight()]
-    elif joined.join.kind == "dissolve":
-        painter.drawLine(box.topLeft(), box.bottomRight())
-        points = [box.bottomLeft(), box.topRight()]
-    else:
-        half = box.center()
-        points = [
-            QPointF(half.x() - 4, half.y() - 4),
-            QPointF(half.x() + 2, half.y()),
-            QPointF(half.x() - 4, half.y() + 4),
-        ]
-        painter.drawLine(QPointF(half.x() - 8, half.y()), QPointF(half.x() + 2, half.y()))
-    painter.drawPolyline(QPolygonF(points))
+        # Into the colour and out of it again.
+        come = 1 - np.abs(2 * come - 1)
+    x = (inside.left() + shares * inside.width()).tolist()
+    y = (inside.bottom() - come * inside.height()).tolist()
+    points = [QPointF(*point) for point in zip(x, y, strict=True)]
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(colour("text", 0.45))
+    painter.drawPolygon(QPolygonF([inside.bottomLeft(), *points, inside.bottomRight()]))
+    if joined.join.kind in ("slide", "wipe"):
+        painter.setPen(QPen(colour("text"), 1.2))
+        for step in (0.3, 0.6) if joined.join.kind == "slide" else (0.5,):
+            at = inside.left() + inside.width() * step
+            painter.drawLine(QPointF(at, inside.top()), QPointF(at, inside.bottom()))
 
 
 def _paint_words_clip(
@@ -216,6 +219,8 @@ def _paint_words_clip(
 
 def _profile_points(clip: TextClip, box: QRectF, size: tuple[int, int], rate: Rate) -> list[QPointF]:
     heights = profile_of(clip, size, rate)
+    # No more points than the px can tell apart.
+    heights = heights[:: max(1, int(2 * len(heights) / max(1.0, box.width())))]
     # The last frame's picture stands until the clip's end.
     last = box.right() - box.width() / clip.length
     x = np.append(np.linspace(box.left(), max(box.left(), last), len(heights)), box.right())

@@ -8,7 +8,7 @@ from rovix.edit import clip_by_id, set_move_length, trim_end, trim_start
 from rovix.edit.clips import slip
 from rovix.edit.joins import change_join
 from rovix.edit.several import copy_clips, move_clips
-from rovix.edit.snapping import snap_frames, snapped
+from rovix.edit.snapping import snapped
 from rovix.edit.sound import change_sound
 from rovix.model import Clip, FootageClip, Project, SoundClip
 from rovix.motion import move_spans
@@ -26,11 +26,11 @@ TITLES = {
 
 @dataclass(frozen=True, slots=True)
 class Aim:
-    """Where a hand is: a frame, a track, and how near in frames an edge catches on a mark."""
+    """Where a hand is: a frame, a track, and the frames that an edge within so many catches on."""
 
     frame: float
     track: int
-    playhead: int
+    marks: list[int]
     within: float
 
 
@@ -67,7 +67,7 @@ class Gesture:
             return change_join(project, self.clip, length=float(project.sequence.frame_rate.seconds(frames)))
         # An edge goes as far as the hand does, wherever near it the hand took hold.
         wished = edge_of(clip, self.part, project.sequence.frame_rate) + round(aim.frame - self.grip)
-        target = snapped(wished, snap_frames(project, aim.playhead, self.chosen), aim.within)
+        target = snapped(wished, aim.marks, aim.within)
         if self.part == "start":
             return trim_start(project, self.clip, target)
         if self.part == "end":
@@ -80,10 +80,9 @@ class Gesture:
 
     def _shift(self, project: Project, clip: Clip, aim: Aim) -> tuple[int, int]:
         """By how many frames and tracks the clips go, either edge of the grabbed one catching on marks."""
-        marks = snap_frames(project, aim.playhead, self.chosen if self.part == "move" else ())
         start = max(0, clip.start + round(aim.frame - self.grip))
-        by_start = snapped(start, marks, aim.within)
-        by_end = snapped(start + clip.length, marks, aim.within) - clip.length
+        by_start = snapped(start, aim.marks, aim.within)
+        by_end = snapped(start + clip.length, aim.marks, aim.within) - clip.length
         near = abs(by_start - start) <= abs(by_end - start) and by_start != start
         moved = max(0, by_start if near else by_end)
         return moved - clip.start, self._tracks(project, aim.track)

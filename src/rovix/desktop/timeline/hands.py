@@ -91,6 +91,9 @@ class ClipHand(_Drafting):
         chosen = canvas.document.selection
         self._gesture = Gesture(part, clip.id, chosen, canvas.scale.frame(point.x()), row.track)
         self._row, self._made = row, list[str]()
+        # The marks stay while the hand drags: the edit starts from the same project each time.
+        document = canvas.document
+        self._marks = snap_frames(document.committed, document.playhead, () if part == "copy" else chosen)
         many = part in ("move", "copy") and len(chosen) > 1
         self.title = f"{TITLES[part]} {f'{len(chosen)} clips' if many else clip.name or 'clip'}"
 
@@ -100,7 +103,7 @@ class ClipHand(_Drafting):
         aim = Aim(
             canvas.scale.frame(point.x()),
             row.track if row is not None else self._row.track,
-            canvas.document.playhead,
+            self._marks,
             self.within,
         )
         project, self._made = self._gesture.made(project, aim)

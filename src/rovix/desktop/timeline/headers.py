@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
-from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QPainter
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import QPainter, QPixmap
 
 from rovix.desktop.theme import colour, font, icon
 from rovix.desktop.timeline.rows import Row
@@ -67,4 +68,16 @@ def paint_header(painter: QPainter, track: Track, row: Row) -> None:
     painter.drawText(QRectF(14, row.top, room, min(35, row.height)), Qt.AlignmentFlag.AlignVCenter, name)
     for number, mark in enumerate(marks):
         role = "accent" if mark.on else "muted"
-        icon(mark.picture, role, _MARK).paint(painter, mark_box(row, number, len(marks)).toRect())
+        box = mark_box(row, number, len(marks))
+        painter.drawPixmap(box.topLeft().toPoint(), _mark_pixmap(mark.picture, role, _ratio(painter)))
+
+
+def _ratio(painter: QPainter) -> float:
+    device = painter.device()
+    return device.devicePixelRatioF() if device is not None else 1.0
+
+
+@lru_cache(maxsize=64)
+def _mark_pixmap(picture: str, role: str, ratio: float) -> QPixmap:
+    """A mark drawn once: there are two or three in every row, at every repaint."""
+    return icon(picture, role, _MARK).pixmap(QSize(_MARK, _MARK), ratio)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen, QPolygonF
@@ -32,6 +34,7 @@ def paint_ruler(painter: QPainter, scale: Scale, rate: Rate, width: float) -> No
         frame += step
 
 
+@lru_cache(maxsize=2048)
 def ruler_label(frame: int, rate: Rate) -> str:
     """Timecode without what is 0."""
     hours, minutes, seconds, frames = timecode(frame, rate).split(":")

@@ -33,10 +33,13 @@ class Overlays:
 
     def safe_areas(self) -> None:
         """The frames of safe action and of safe words."""
+        # Upright lines need no smoothing, and smoothed dashes cost ten times as much.
+        self._painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
         for share in (ACTION, TITLE):
             left, top, right, bottom = safe_rect(self._view.size, share)
             self._painter.setPen(QPen(colour("text", 0.45), 1, Qt.PenStyle.DashLine))
             self._painter.drawRect(QRectF(self._view.to_view(left, top), self._view.to_view(right, bottom)))
+        self._painter.setRenderHint(QPainter.RenderHint.Antialiasing, True)
 
     def parked_words(self, widget: QRectF, ghost: bool) -> None:
         """Words beyond the frame, and the ghost of the selected words' rest when they are away."""
