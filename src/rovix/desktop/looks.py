@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Hashable
-from multiprocessing.connection import Connection
 from typing import Any
 
 import numpy as np
-from PySide6.QtCore import QObject, QSocketNotifier, QTimer, Signal
+from PySide6.QtCore import QObject, QTimer, Signal
 from PySide6.QtGui import QImage, QPixmap
 
 from rovix.desktop.document import Document
+from rovix.desktop.pipes import Pipes
 from rovix.engine.looks import Looks
 from rovix.model import FootageClip, GroupClip, Media, Project, SequenceClip, SoundClip
 
@@ -28,13 +28,13 @@ class MediaLooks(QObject):
         self._document, self._service = document, service
         self._found: dict[Hashable, Any] = {}
         self._asked: set[Hashable] = set()
-        self._notifiers: dict[int, QSocketNotifier] = {}
         self.version = 0
         """Counts what has come: what was drawn from an older one is out of date."""
         self._levels: np.ndarray = np.zeros((0, 2), np.float32)
         self._levels_of: object = None
         service.on_answer = self._answered
-        service.on_watch = self._watch
+        self._pipes = Pipes(lambda _: service.receive(), self)
+        service.on_watch = self._pipes.watch
         self._calm = QTimer(self, interval=_CALM, singleShot=True)
         self._calm.timeout.connect(self._ask_levels)
         document.project_changed.connect(self._project_changed)
@@ -100,17 +100,6 @@ class MediaLooks(QObject):
         if now != self._levels_of:
             self._levels_of = now
             self._service.ask(("levels",), ("levels", (project, self._document.base)))
-
-    def _watch(self, connection: Connection, on: bool) -> None:
-        number = connection.fileno()
-        old = self._notifiers.pop(number, None)
-        if old is not None:
-            old.setEnabled(False)
-            old.deleteLater()
-        if on:
-            notifier = QSocketNotifier(number, QSocketNotifier.Type.Read, self)
-            notifier.activated.connect(lambda *_: self._service.receive())
-            self._notifiers[number] = notifier
 
 
 def _heard(project: Project) -> tuple[Any, ...]:

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from multiprocessing.connection import Connection
 
-from PySide6.QtCore import QObject, QSocketNotifier, Qt, QTimer, Signal
+from PySide6.QtCore import QObject, Qt, QTimer, Signal
 
 from rovix.desktop.document import Document
+from rovix.desktop.pipes import Pipes
 from rovix.engine.picture_service import Picture, Pictures
 from rovix.engine.player import Player, Run
 from rovix.time import Span
@@ -26,9 +27,9 @@ class Projector(QObject):
     def __init__(self, document: Document, service: Pictures, player: Player) -> None:
         super().__init__()
         self._document, self._service, self.player = document, service, player
-        self._notifiers: dict[int, QSocketNotifier] = {}
         self.picture: Picture | None = None
-        service.on_watch = self._watch
+        self._pipes = Pipes(self._hear, self)
+        service.on_watch = self._pipes.watch
         self._tick = QTimer(self)
         self._tick.setTimerType(Qt.TimerType.PreciseTimer)
         self._tick.timeout.connect(self._advance)
@@ -172,17 +173,6 @@ class Projector(QObject):
         self._start_when_ready()
         self.player.note_shown(picture.frame)
         self.picture_shown.emit(picture)
-
-    def _watch(self, connection: Connection, on: bool) -> None:
-        number = connection.fileno()
-        old = self._notifiers.pop(number, None)
-        if old is not None:
-            old.setEnabled(False)
-            old.deleteLater()
-        if on:
-            notifier = QSocketNotifier(number, QSocketNotifier.Type.Read, self)
-            notifier.activated.connect(lambda *_: self._hear(connection))
-            self._notifiers[number] = notifier
 
     def _hear(self, connection: Connection) -> None:
         picture = self._service.receive(connection)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
+from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenuBar, QPushButton, QToolButton, QWidget
 
 from rovix.desktop.theme import icon
@@ -41,10 +42,27 @@ class TopBar(QWidget):
         row.addWidget(self._undo)
         row.addWidget(self._redo)
         row.addWidget(export)
+        self._menus, self._row = menus, row
         document = window.document
         document.file_changed.connect(self.look_again)
         document.project_changed.connect(self.look_again)
         self.look_again()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._fit_facts()
+
+    def _fit_facts(self) -> None:
+        """Where there is no room, the sequence's facts go, and then the name: the menus stay whole."""
+        self._menus.setMinimumWidth(self._menus.sizeHint().width())
+        fixed = sum(
+            self._row.itemAt(n).sizeHint().width() + self._row.spacing()
+            for n in range(self._row.count())
+            if self._row.itemAt(n).widget() not in (None, self._name, self._facts)
+        )
+        left = self.width() - fixed - 30
+        self._name.setVisible(self._name.sizeHint().width() <= left)
+        self._facts.setVisible(self._name.sizeHint().width() + self._facts.sizeHint().width() + 10 <= left)
 
     def _tool(self, picture: str, command: str) -> QToolButton:
         button = QToolButton(accessibleName=command.capitalize())
@@ -64,6 +82,7 @@ class TopBar(QWidget):
         sequence = document.project.sequence
         length = timecode(sequence.length, document.rate)
         self._facts.setText(f"{sequence.size[0]} × {sequence.size[1]}   {document.rate.label} fps   {length}")
+        self._fit_facts()
         for button, title, word in (
             (self._undo, history.undo_title, "Undo"),
             (self._redo, history.redo_title, "Redo"),

@@ -5,7 +5,7 @@ from __future__ import annotations
 from multiprocessing.connection import Connection
 
 import numpy as np
-from PySide6.QtCore import QObject, QRectF, QSize, QSocketNotifier, Qt, QTimer, Signal
+from PySide6.QtCore import QObject, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import (
     QEnterEvent,
     QImage,
@@ -18,6 +18,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
+from rovix.desktop.pipes import Pipes
 from rovix.desktop.theme import colour, font
 from rovix.engine.card_project import SIZE, Card, card_project
 from rovix.engine.picture_service import Picture, Pictures
@@ -36,8 +37,8 @@ class CardPictures(QObject):
     def __init__(self, service: Pictures) -> None:
         super().__init__()
         self._service = service
-        self._service.on_watch = self._watch
-        self._notifiers: dict[int, QSocketNotifier] = {}
+        self._pipes = Pipes(self._hear, self)
+        self._service.on_watch = self._pipes.watch
         self._cards: list[Card] = []
         self._waiting: list[int] = []
         self._playing: int | None = None
@@ -103,16 +104,6 @@ class CardPictures(QObject):
         height, width = pixels.shape[:2]
         image = QImage(pixels.data, width, height, width * 4, QImage.Format.Format_ARGB32_Premultiplied)
         self.drawn.emit(number, image.copy())
-
-    def _watch(self, connection: Connection, on: bool) -> None:
-        old = self._notifiers.pop(connection.fileno(), None)
-        if old is not None:
-            old.setEnabled(False)
-            old.deleteLater()
-        if on:
-            notifier = QSocketNotifier(connection.fileno(), QSocketNotifier.Type.Read, self)
-            notifier.activated.connect(lambda *_: self._hear(connection))
-            self._notifiers[connection.fileno()] = notifier
 
     def _hear(self, connection: Connection) -> None:
         picture = self._service.receive(connection)

@@ -38,12 +38,12 @@ class ClipPictures:
 
     def __init__(self) -> None:
         self._kept: OrderedDict[tuple[Any, ...], _Kept] = OrderedDict()
-        self._until = 0.0
+        self._spent, self._painted = 0.0, 0
         self.is_behind = False
 
     def begin(self) -> None:
-        """A new round: the budget counts from now."""
-        self._until = time.perf_counter() + _BUDGET
+        """A new round with a budget of its own; at least one clip is painted in each."""
+        self._spent, self._painted = 0.0, 0
         self.is_behind = False
 
     def paint(self, painter: QPainter, clip: Clip, box: QRectF, setting: Setting, chosen: bool) -> None:
@@ -63,10 +63,13 @@ class ClipPictures:
         )
         kept = self._kept.get(key)
         if kept is None or kept.state != state:
-            if time.perf_counter() >= self._until:
+            if self._painted and self._spent >= _BUDGET:
                 self._lay_stand_in(painter, clip, kept, seen)
                 return
+            start = time.perf_counter()
             kept = _Kept(_picture(painter, clip, box, seen, setting, chosen), state, alive)
+            self._spent += time.perf_counter() - start
+            self._painted += 1
             self._kept[key] = kept
             while len(self._kept) > _MOST:
                 self._kept.popitem(last=False)
