@@ -87,3 +87,18 @@ def test_menus_stay_whole_when_the_window_is_narrow(window):
     bar._fit_facts()
     assert not bar._facts.isVisibleTo(bar)
     assert bar._menus.width() >= bar._menus.sizeHint().width()
+
+
+def test_in_a_hurry_no_motion_is_evaluated_for_a_clip(painted):
+    from rovix.motion.ready_moves import pop
+
+    pictures = ClipPictures()
+    clips = [title("Fresh", id="fresh", moves=[pop()]), SoundClip(id="hum", media="m", length=60)]
+    pixmap = QPixmap(900, 60)
+    for hurried, expected in ((True, ["hum"]), (False, ["hum", "fresh"]), (True, ["hum", "fresh"])):
+        painter = QPainter(pixmap)
+        pictures.begin(hurried)
+        for number, clip in enumerate(clips):
+            pictures.paint(painter, clip, QRectF(200 + number * 90, 5, 80, 35), SETTING, False)
+        painter.end()
+        assert painted == expected

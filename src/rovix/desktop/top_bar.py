@@ -43,6 +43,7 @@ class TopBar(QWidget):
         row.addWidget(self._redo)
         row.addWidget(export)
         self._menus, self._row = menus, row
+        self._said = ("", "")
         document = window.document
         document.file_changed.connect(self.look_again)
         document.project_changed.connect(self.look_again)
@@ -82,7 +83,10 @@ class TopBar(QWidget):
         sequence = document.project.sequence
         length = timecode(sequence.length, document.rate)
         self._facts.setText(f"{sequence.size[0]} × {sequence.size[1]}   {document.rate.label} fps   {length}")
-        self._fit_facts()
+        said = (self._name.text(), self._facts.text())
+        if said != self._said:
+            self._said = said
+            self._fit_facts()
         for button, title, word in (
             (self._undo, history.undo_title, "Undo"),
             (self._redo, history.redo_title, "Redo"),

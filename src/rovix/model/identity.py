@@ -31,6 +31,11 @@ class IdentityCache(Generic[Value]):
         self._entries[key] = (weakref.ref(node, lambda _: self._forget(key)), value)
         return value
 
+    def has(self, node: Node, detail: Hashable = None) -> bool:
+        """Whether a value is kept for this very struct and detail."""
+        entry = self._entries.get((id(node), detail))
+        return entry is not None and entry[0]() is node
+
     def _forget(self, key: tuple[int, Hashable]) -> None:
         entry = self._entries.get(key)
         # The key's id may already belong to a younger struct.

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import time
+
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import (
     QDragEnterEvent,
@@ -62,6 +64,7 @@ _CURSORS = {
     "fade_out": Qt.CursorShape.PointingHandCursor,
 }
 _ROW_EDGE = 4
+_HURRY = 0.12  # s between two redraws below which a hand is at work
 
 
 class Canvas(QWidget):
@@ -81,6 +84,7 @@ class Canvas(QWidget):
         self._fitted = True
         self._kept: QPixmap | None = None
         self._clips = ClipPictures()
+        self._hurried, self._redrawn = False, 0.0
         self._hand: Hand | None = None
         self._shown_playhead = 0
         self.setMouseTracking(True)
@@ -107,7 +111,7 @@ class Canvas(QWidget):
         self._draft_timer = QTimer(self, interval=80, singleShot=True)
         self._draft_timer.timeout.connect(self.redraw)
         self._catch_up = QTimer(self, interval=16, singleShot=True)
-        self._catch_up.timeout.connect(self._repaint)
+        self._catch_up.timeout.connect(self._go_on)
         for signal in (self.projector.cache_changed, self.looks.changed, self.looks.levels_changed):
             signal.connect(self._redraw_slowly)
 
@@ -131,11 +135,18 @@ class Canvas(QWidget):
             self._fit_scale()
         lowest = max(0, content_height(self.document.project) - (self.height() - RULER))
         self.lifted = min(self.lifted, lowest)
+        now = time.monotonic()
+        self._hurried, self._redrawn = now - self._redrawn < _HURRY, now
         self._repaint()
 
     def _repaint(self) -> None:
         self._kept = None
         self.update()
+
+    def _go_on(self) -> None:
+        """Paint what was left over, once hands rest."""
+        self._hurried = time.monotonic() - self._redrawn < _HURRY
+        self._repaint()
 
     def fit(self) -> None:
         """Show the whole sequence."""
@@ -192,7 +203,7 @@ class Canvas(QWidget):
         pixmap = QPixmap(round(self.width() * ratio), round(self.height() * ratio))
         pixmap.setDevicePixelRatio(ratio)
         pixmap.fill(colour("panel"))
-        self._clips.begin()
+        self._clips.begin(self._hurried)
         painter = QPainter(pixmap)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._paint_rows(painter)

@@ -71,6 +71,13 @@ def profile_of(clip: TextClip, size: tuple[int, int], rate: Rate) -> np.ndarray:
     return heights if moves is clip.moves else _profile(clip, size, rate)[1]
 
 
+def is_quick(clip: Clip, size: tuple[int, int], rate: Rate) -> bool:
+    """Whether painting a clip needs no motion evaluated first."""
+    return not isinstance(clip, TextClip) or _PROFILES.has(
+        clip.words, (id(clip.moves), clip.length, size, rate)
+    )
+
+
 def _profile(clip: TextClip, size: tuple[int, int], rate: Rate) -> tuple[object, np.ndarray]:
     return clip.moves, motion_profile(layer_motion(clip, size, rate), _SAMPLES)
 

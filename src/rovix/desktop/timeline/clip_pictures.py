@@ -15,7 +15,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPixmap
 
 from rovix.desktop.theme import colour
-from rovix.desktop.timeline.clip_painter import Setting, clip_role, paint_clip
+from rovix.desktop.timeline.clip_painter import Setting, clip_role, is_quick, paint_clip
 from rovix.model import Clip
 
 _BUDGET = 0.003
@@ -38,12 +38,16 @@ class ClipPictures:
 
     def __init__(self) -> None:
         self._kept: OrderedDict[tuple[Any, ...], _Kept] = OrderedDict()
-        self._spent, self._painted = 0.0, 0
+        self._spent, self._painted, self._hurried = 0.0, 0, False
         self.is_behind = False
 
-    def begin(self) -> None:
-        """A new round with a budget of its own; at least one clip is painted in each."""
-        self._spent, self._painted = 0.0, 0
+    def begin(self, hurried: bool = False) -> None:
+        """A new round with a budget of its own.
+
+        At least one clip is painted in each, but in a hurried one, while a hand scrolls or drags,
+        none whose motion must be evaluated first.
+        """
+        self._spent, self._painted, self._hurried = 0.0, 0, hurried
         self.is_behind = False
 
     def paint(self, painter: QPainter, clip: Clip, box: QRectF, setting: Setting, chosen: bool) -> None:
@@ -63,7 +67,8 @@ class ClipPictures:
         )
         kept = self._kept.get(key)
         if kept is None or kept.state != state:
-            if self._painted and self._spent >= _BUDGET:
+            slow = self._hurried and not is_quick(clip, setting.size, setting.rate)
+            if slow or (self._painted and self._spent >= _BUDGET):
                 self._lay_stand_in(painter, clip, kept, seen)
                 return
             start = time.perf_counter()
