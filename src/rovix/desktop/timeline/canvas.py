@@ -85,6 +85,7 @@ class Canvas(QWidget):
         self._kept: QPixmap | None = None
         self._clips = ClipPictures()
         self._hurried, self._redrawn = False, 0.0
+        self._ruler: tuple[object, QPixmap, object] | None = None
         self._hand: Hand | None = None
         self._shown_playhead = 0
         self.setMouseTracking(True)
@@ -199,10 +200,7 @@ class Canvas(QWidget):
         painter.end()
 
     def _drawn(self) -> QPixmap:
-        ratio = self.devicePixelRatioF()
-        pixmap = QPixmap(round(self.width() * ratio), round(self.height() * ratio))
-        pixmap.setDevicePixelRatio(ratio)
-        pixmap.fill(colour("panel"))
+        pixmap = self._blank(self.width(), self.height())
         self._clips.begin(self._hurried)
         painter = QPainter(pixmap)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -245,15 +243,35 @@ class Canvas(QWidget):
 
     def _paint_ruler(self, painter: QPainter) -> None:
         document, scale = self.document, self.scale
-        painter.fillRect(QRectF(0, 0, self.width(), RULER), colour("panel"))
-        paint_range(painter, scale, document.range)
+        painter.drawPixmap(0, 0, self._ruler_picture())
         paint_cached(painter, scale, self.projector.ready())
-        paint_ruler(painter, scale, document.rate, self.width())
-        paint_clipping(painter, scale, self.looks.levels)
         painter.setPen(colour("line"))
-        painter.drawLine(QPointF(0, RULER - 0.5), QPointF(self.width(), RULER - 0.5))
         painter.drawLine(QPointF(HEADER - 4, 0), QPointF(HEADER - 4, self.height()))
         paint_markers(painter, scale, document.project.sequence.markers, self.width(), self.height())
+
+    def _ruler_picture(self) -> QPixmap:
+        """The ruler without what changes all the time, kept until something else of it does."""
+        document, levels = self.document, self.looks.levels
+        key = (self.scale, self.width(), document.rate, document.range, id(levels), self.devicePixelRatioF())
+        if self._ruler is None or self._ruler[0] != key:
+            pixmap = self._blank(self.width(), RULER)
+            painter = QPainter(pixmap)
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            paint_range(painter, self.scale, document.range)
+            paint_ruler(painter, self.scale, document.rate, self.width())
+            paint_clipping(painter, self.scale, levels)
+            painter.setPen(colour("line"))
+            painter.drawLine(QPointF(0, RULER - 0.5), QPointF(self.width(), RULER - 0.5))
+            painter.end()
+            self._ruler = (key, pixmap, levels)
+        return self._ruler[1]
+
+    def _blank(self, width: int, height: int) -> QPixmap:
+        ratio = self.devicePixelRatioF()
+        pixmap = QPixmap(round(width * ratio), round(height * ratio))
+        pixmap.setDevicePixelRatio(ratio)
+        pixmap.fill(colour("panel"))
+        return pixmap
 
     def _paint_empty(self, painter: QPainter) -> None:
         painter.setPen(colour("muted"))

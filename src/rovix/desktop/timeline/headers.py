@@ -58,8 +58,26 @@ def mark_at(row: Row, track: Track, point: QPointF) -> Mark | None:
 
 
 def paint_header(painter: QPainter, track: Track, row: Row) -> None:
-    """Paint a track's name and marks."""
-    painter.fillRect(QRectF(0, row.top, HEADER - 4, row.height), colour("panel"))
+    """Paint a track's name and marks; each is drawn once and laid down from then on."""
+    fields = (track.name, track.kind, track.hidden, track.muted, track.solo, track.locked)
+    painter.drawPixmap(0, row.top, _header(fields, row.height, _ratio(painter), font(0.96).pixelSize()))
+
+
+@lru_cache(maxsize=256)
+def _header(fields: tuple[object, ...], height: int, ratio: float, _px: int) -> QPixmap:
+    name, kind, hidden, muted, solo, locked = fields
+    track = Track(id="-", name=name, kind=kind, hidden=hidden, muted=muted, solo=solo, locked=locked)
+    pixmap = QPixmap(round((HEADER - 4) * ratio), round(height * ratio))
+    pixmap.setDevicePixelRatio(ratio)
+    pixmap.fill(colour("panel"))
+    painter = QPainter(pixmap)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    _draw_header(painter, track, Row(0, 0, height), ratio)
+    painter.end()
+    return pixmap
+
+
+def _draw_header(painter: QPainter, track: Track, row: Row, ratio: float) -> None:
     painter.setPen(colour("muted" if track.hidden or track.muted else "text"))
     painter.setFont(font(0.96))
     marks = marks_of(track)
@@ -69,15 +87,10 @@ def paint_header(painter: QPainter, track: Track, row: Row) -> None:
     for number, mark in enumerate(marks):
         role = "accent" if mark.on else "muted"
         box = mark_box(row, number, len(marks))
-        painter.drawPixmap(box.topLeft().toPoint(), _mark_pixmap(mark.picture, role, _ratio(painter)))
+        picture = icon(mark.picture, role, _MARK).pixmap(QSize(_MARK, _MARK), ratio)
+        painter.drawPixmap(box.topLeft().toPoint(), picture)
 
 
 def _ratio(painter: QPainter) -> float:
     device = painter.device()
     return device.devicePixelRatioF() if device is not None else 1.0
-
-
-@lru_cache(maxsize=64)
-def _mark_pixmap(picture: str, role: str, ratio: float) -> QPixmap:
-    """A mark drawn once: there are two or three in every row, at every repaint."""
-    return icon(picture, role, _MARK).pixmap(QSize(_MARK, _MARK), ratio)

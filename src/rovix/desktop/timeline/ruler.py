@@ -90,8 +90,7 @@ def paint_markers(
         x = scale.x(marker.frame)
         if not HEADER - 1 <= x <= width:
             continue
-        painter.setPen(QPen(colour("text", 0.28), 1, Qt.PenStyle.DashLine))
-        painter.drawLine(QPointF(x, RULER), QPointF(x, height))
+        painter.fillRect(QRectF(round(x), RULER, 1, height - RULER), colour("text", 0.22))
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(colour("text"))
         foot = RULER - 4.0
