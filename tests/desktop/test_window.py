@@ -428,6 +428,18 @@ def test_the_sheet_changes_words_look_and_place(window):
     assert window.document.history.undo_title == "Change the position across"
 
 
+def test_the_place_page_sets_the_blend(window):
+    window.document.select("big")
+    window.sheet.open_page("Place")
+    page = window.sheet.page("Place")
+    page._blend.setCurrentIndex(page._blend.findData("soft-light"))
+    page._set_blend()
+    assert clip(window).blend == "soft-light"
+    assert window.document.history.undo_title == "Blend by soft light"
+    window.run("undo")
+    assert (clip(window).blend, page._blend.currentData()) == ("normal", "normal")
+
+
 def test_the_sound_page_sets_gain_and_fades(window, demo):
     document = window.document
     document.show(demo.tree, demo.base, None)

@@ -35,3 +35,13 @@ def _place(clip: Clip) -> Place:
     if isinstance(clip, SoundClip):
         raise RovixError("A sound has no place in the picture.")
     return clip.place
+
+
+def set_blend(project: Project, identity: str, mode: str) -> Project:
+    """Lay a layer over what is below by another blend mode; see :mod:`rovix.model.blend`."""
+
+    def change(clip: Clip) -> Clip:
+        _place(clip)
+        return replace(clip, blend=mode)
+
+    return replace_clip(project, identity, change)

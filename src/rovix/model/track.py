@@ -6,6 +6,7 @@ from typing import Annotated, Literal, get_args
 
 import msgspec
 
+from rovix.model.blend import BlendMode
 from rovix.model.ground import Ground, Plain, ShapeFill
 from rovix.model.join import Join
 from rovix.model.look import Look, Outline, Share
@@ -37,12 +38,14 @@ class _Clip(Node, frozen=True, kw_only=True):
 
 class _Layer(_Clip, frozen=True, kw_only=True):
     """A clip with a picture. `parent` is the id of a layer of the same tracks whose place it follows;
-    `join` is how the clip that ends where this one starts gives way to it (None: a cut)."""
+    `join` is how the clip that ends where this one starts gives way to it (None: a cut); `blend` is
+    how it is laid over what is below, its opacity being the strength."""
 
     place: Place = Place()
     moves: tuple[Move, ...] = ()
     parent: Id | None = None
     join: Join | None = None
+    blend: BlendMode = "normal"
 
 
 class TextClip(_Layer, frozen=True, kw_only=True, tag="text", tag_field="kind"):

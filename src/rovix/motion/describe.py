@@ -64,7 +64,7 @@ def _layer(scene: Scene, clip: PictureClip, at: float, world: Floats) -> dict[st
         "frame": frame,
         "bounds": _bounds(scene, clip, state, matrices),
         "opacity": float(state.rest["opacity"][0]),
-        "blend": "normal",
+        "blend": clip.blend,
         "pieces": [_piece(clip, state, number) for number in range(len(state.subject))],
     }
     if isinstance(clip, GroupClip):

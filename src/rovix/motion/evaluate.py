@@ -158,7 +158,14 @@ def _plans(scene: Scene, frame: float, world: Floats) -> Iterator[LayerPlan | No
             continue
         for clip in track.clips:
             if frame in clip.span and not isinstance(clip, SoundClip):
-                yield _layer(scene, clip, frame, world)
+                yield _blended(_layer(scene, clip, frame, world), clip.blend)
+
+
+def _blended(plan: LayerPlan | None, blend: str) -> LayerPlan | None:
+    if plan is None or blend == "normal":
+        return plan
+    assert not isinstance(plan, JoinPlan), "a join is made of layers, it is none"
+    return replace(plan, blend=blend)
 
 
 def _join(scene: Scene, joined: Joined, frame: float, world: Floats) -> JoinPlan:

@@ -1,7 +1,8 @@
 """The picture plan: everything the painter needs for one picture, and nothing else.
 
 All coordinates are px of the sequence's frame, origin at its top left corner; the painter scales
-them to the size it is asked for. Colours are BGRA, 0..255, not premultiplied.
+them to the size it is asked for. Every layer has its `blend`, a name of :mod:`rovix.model.blend`.
+Colours are BGRA, 0..255, not premultiplied.
 """
 
 from __future__ import annotations
@@ -47,6 +48,7 @@ class GlyphsPlan:
     fill: Bgra
     strokes: tuple[Stroke, ...]
     opacity: float
+    blend: str = "normal"
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -65,6 +67,7 @@ class ImagePlan:
     matrix: Floats
     crop: str
     opacity: float
+    blend: str = "normal"
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -77,6 +80,7 @@ class GroundPlan:
     height: float
     matrix: Floats
     opacity: float
+    blend: str = "normal"
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -94,6 +98,7 @@ class ShapePlan:
     outline_opacity: float
     matrix: Floats
     opacity: float
+    blend: str = "normal"
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -108,6 +113,7 @@ class GroupPlan:
     opacity: float
     frame: tuple[int, int] | None = None
     matrix: Floats | None = None
+    blend: str = "normal"
 
 
 @dataclass(frozen=True, slots=True, eq=False)

@@ -19,6 +19,28 @@ Floats = NDArray[np.float64]
 Bgra = tuple[int, int, int, int]
 
 
+_BLENDS = {
+    "normal": skia.BlendMode.kSrcOver,
+    "multiply": skia.BlendMode.kMultiply,
+    "screen": skia.BlendMode.kScreen,
+    "overlay": skia.BlendMode.kOverlay,
+    "darken": skia.BlendMode.kDarken,
+    "lighten": skia.BlendMode.kLighten,
+    "color-dodge": skia.BlendMode.kColorDodge,
+    "color-burn": skia.BlendMode.kColorBurn,
+    "hard-light": skia.BlendMode.kHardLight,
+    "soft-light": skia.BlendMode.kSoftLight,
+    "difference": skia.BlendMode.kDifference,
+    "exclusion": skia.BlendMode.kExclusion,
+    "hue": skia.BlendMode.kHue,
+    "saturation": skia.BlendMode.kSaturation,
+    "color": skia.BlendMode.kColor,
+    "luminosity": skia.BlendMode.kLuminosity,
+    "plus-lighter": skia.BlendMode.kPlus,
+}
+"""The modes that Skia has; linear burn is ours."""
+
+
 class Canvas:
     """A premultiplied BGRA picture to draw on: `pixels` (height, width, 4) uint8.
 
@@ -60,9 +82,9 @@ class Canvas:
         self._canvas.drawPath(path, paint)
 
     def draw_pixels(
-        self, pixels: Pixels, left: int, top: int, opacity: float = 1.0, adding: bool = False
+        self, pixels: Pixels, left: int, top: int, opacity: float = 1.0, blend: str = "normal"
     ) -> None:
-        """Lay premultiplied BGRA pixels over, or add them, at whole px of the whole picture."""
+        """Lay premultiplied BGRA pixels over at whole px of the whole picture, by a W3C blend mode."""
         pixels = np.ascontiguousarray(pixels)
         image = skia.Image.fromarray(
             pixels, skia.ColorType.kBGRA_8888_ColorType, skia.AlphaType.kPremul_AlphaType, copy=False
@@ -70,8 +92,7 @@ class Canvas:
         self._canvas.resetMatrix()
         paint = skia.Paint()
         paint.setAlphaf(opacity)
-        if adding:
-            paint.setBlendMode(skia.BlendMode.kPlus)
+        paint.setBlendMode(_BLENDS[blend])
         self._canvas.drawImage(image, left - self.left, top - self.top, skia.SamplingOptions(), paint)
         del image  # before `pixels`, which it only borrows
 

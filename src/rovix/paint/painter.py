@@ -21,6 +21,7 @@ from rovix.motion import (
     ShapePlan,
     plan_key,
 )
+from rovix.paint.blend import blend
 from rovix.paint.cache import LayerCache, LayerPicture
 from rovix.paint.canvas import Canvas
 from rovix.paint.glyphs import draw_glyphs, glyphs_region
@@ -73,22 +74,24 @@ class Painter:
             picture = self._layer(layer, view, (canvas.width, canvas.height))
             if picture is None:
                 continue
-            if picture.opaque and layer.opacity >= 1:
+            if picture.opaque and layer.opacity >= 1 and layer.blend == "normal":
                 canvas.replace_pixels(picture.pixels, picture.left, picture.top)
             else:
-                canvas.draw_pixels(picture.pixels, picture.left, picture.top, layer.opacity)
+                _lay(canvas, picture.pixels, picture.left, picture.top, layer.opacity, layer.blend)
 
     def _paint_group(self, canvas: Canvas, group: GroupPlan, view: Floats) -> None:
-        if group.opacity >= 1 and group.frame is None:
+        if group.opacity >= 1 and group.frame is None and group.blend == "normal":
             self._paint_layers(canvas, group.layers, view)
             return
         inner = Canvas(canvas.width, canvas.height)
         self._paint_layers(inner, group.layers, view)
         if group.frame is None or group.matrix is None:
-            canvas.draw_pixels(inner.pixels, 0, 0, group.opacity)
+            _lay(canvas, inner.pixels, 0, 0, group.opacity, group.blend)
             return
-        with canvas.clipped(view @ group.matrix, inside=[_frame_path(group.frame)], outside=[]):
-            canvas.draw_pixels(inner.pixels, 0, 0, group.opacity)
+        cut = Canvas(canvas.width, canvas.height)
+        with cut.clipped(view @ group.matrix, inside=[_frame_path(group.frame)], outside=[]):
+            cut.draw_pixels(inner.pixels, 0, 0)
+        _lay(canvas, cut.pixels, 0, 0, group.opacity, group.blend)
 
     def _paint_join(self, canvas: Canvas, join: JoinPlan, view: Floats) -> None:
         moved = shifts(join) if join.kind == "slide" else ((0.0, 0.0), (0.0, 0.0))
@@ -128,12 +131,23 @@ class Painter:
         raise TypeError(f"A {type(layer).__name__} is not painted as one layer.")
 
 
+def _lay(canvas: Canvas, pixels: Pixels, left: int, top: int, opacity: float, mode: str) -> None:
+    """Lay a layer over what is on the canvas, by its blend; the opacity is the blend's strength."""
+    if mode != "linear-burn":
+        canvas.draw_pixels(pixels, left, top, opacity, mode)
+        return
+    bottom, right = top + pixels.shape[0], left + pixels.shape[1]
+    below = canvas.pixels[top:bottom, left:right]
+    source = pixels if opacity >= 1 else np.rint(pixels * np.float32(opacity)).astype(np.uint8)
+    canvas.replace_pixels(blend(below, source, mode), left, top)
+
+
 def _beside(join: JoinPlan, before: Pixels, after: Pixels, view: Floats) -> Pixels:
     """The two pictures of a slide, each cut to its own frame; where they share a px they add up."""
     canvas = Canvas(before.shape[1], before.shape[0])
     for pixels, shift in zip((before, after), shifts(join), strict=True):
         with canvas.clipped(view @ _shift(*shift), inside=[_frame_path(join.size)], outside=[]):
-            canvas.draw_pixels(pixels, 0, 0, adding=True)
+            canvas.draw_pixels(pixels, 0, 0, blend="plus-lighter")
     return canvas.pixels
 
 

@@ -9,13 +9,15 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QFocusEvent
 from PySide6.QtWidgets import QComboBox, QLabel, QPlainTextEdit, QPushButton, QVBoxLayout
 
-from rovix.desktop.document import Document
+from rovix.desktop.document import Document, Edit
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.page import Page
 from rovix.desktop.sheet.parts import ColourButton, KeyPip, Rows, Segments, heading
 from rovix.edit import change_look, change_place, change_words, clip_by_id, place_value, reset_place
+from rovix.edit.place import set_blend
 from rovix.edit.tree import replace
 from rovix.model import Keys, Outline, SoundClip, TextClip, new_id
+from rovix.model.blend import BLEND_MODES
 from rovix.text import families, match_face
 from rovix.text.catalogue import shipped
 
@@ -298,10 +300,25 @@ class PlacePage(Page):
                 title = f"Change the {_SAID[channel].lower()}"
                 self._fields[channel] = self._bind(field, title, self._edit(channel))
             rows.add(name, [self._fields[n] for n in names], pip, self._resetter(name, names))
+        self._blend = QComboBox(accessibleName="Blend")
+        self._blend.setToolTip("How the layer is laid over what is below; its opacity is the strength.")
+        for mode in BLEND_MODES:
+            self._blend.addItem(mode.replace("-", " ").capitalize(), mode)
+        self._blend.activated.connect(lambda _: self._set_blend())
+        blend = Rows()
+        blend.add("Blend", [self._blend], reset=lambda: self._do("Reset the blend", self._blend_to("normal")))
         self._column.addWidget(heading("Rest place", "where the layer lands"))
         self._column.addWidget(rows)
         self._column.addWidget(self._key_frame)
+        self._column.addWidget(blend)
         self._column.addStretch(1)
+
+    def _set_blend(self) -> None:
+        mode = self._blend.currentData()
+        self._do(f"Blend by {self._blend.currentText().lower()}", self._blend_to(mode))
+
+    def _blend_to(self, mode: str) -> Edit:
+        return lambda project: set_blend(project, self._id, mode)
 
     def _resetter(self, name: str, channels: tuple[str, ...]) -> Callable[[], None]:
         title = f"Reset {name.lower()}"
@@ -315,6 +332,7 @@ class PlacePage(Page):
         clip = self._document.clip
         if clip is None or isinstance(clip, SoundClip):
             return
+        self._blend.setCurrentIndex(self._blend.findData(clip.blend))
         frame = self._document.clip_frame
         for channel, field in self._fields.items():
             field.show_value(place_value(clip.place, channel, frame))

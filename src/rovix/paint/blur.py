@@ -1,0 +1,75 @@
+"""Gaussian blur across and down, each with its own sigma."""
+
+from __future__ import annotations
+
+from math import ceil, sqrt
+from typing import Any
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+Pixels = NDArray[Any]
+_LEAST = 4.0  # px of sigma that the shrunk picture keeps, so that its px do not show
+
+
+def blur(array: Pixels, sigma_x: float, sigma_y: float) -> Pixels:
+    """The array (height, width[, channels]) blurred; what lies outside of it counts as 0.
+
+    uint8 or float. Sigmas are px, 0 or more (ValueError else); 0 leaves that direction as it is, bit
+    for bit. A large sigma is reached on a picture averaged down and brought up again: within 2 of
+    255 of a true Gaussian.
+    """
+    if not (sigma_x >= 0 and sigma_y >= 0):
+        raise ValueError(f"A sigma is 0 or more, not {sigma_x}, {sigma_y}.")
+    if sigma_x == 0 and sigma_y == 0:
+        return array.copy()
+    across, down = _shrink(sigma_x), _shrink(sigma_y)
+    if across == down == 1:
+        return _direct(array, sigma_x, sigma_y)
+    return _by_way_of_a_smaller(array, (sigma_x, sigma_y), (across, down))
+
+
+def _shrink(sigma: float) -> int:
+    return max(1, int(sigma / _LEAST))
+
+
+def _direct(array: Pixels, sigma_x: float, sigma_y: float) -> Pixels:
+    size = tuple(2 * ceil(4 * sigma) + 1 if sigma > 0 else 1 for sigma in (sigma_x, sigma_y))
+    kernels = [
+        cv2.getGaussianKernel(n, max(sigma, 1e-6)) for n, sigma in zip(size, (sigma_x, sigma_y), strict=True)
+    ]
+    border = cv2.BORDER_CONSTANT
+    return cv2.sepFilter2D(array, -1, kernels[0], kernels[1], borderType=border)
+
+
+def _by_way_of_a_smaller(
+    array: Pixels,
+    sigmas: tuple[float, float],
+    shrink: tuple[int, int],
+) -> Pixels:
+    height, width = array.shape[:2]
+    margins = [ceil(3 * sigma) if factor > 1 else 0 for sigma, factor in zip(sigmas, shrink, strict=True)]
+    across, down = (
+        ceil((side + 2 * margin) / factor) * factor
+        for side, margin, factor in zip((width, height), margins, shrink, strict=True)
+    )
+    padded = np.zeros((down, across, *array.shape[2:]), dtype=np.float32)
+    padded[margins[1] : margins[1] + height, margins[0] : margins[0] + width] = array
+    small = cv2.resize(padded, (across // shrink[0], down // shrink[1]), interpolation=cv2.INTER_AREA)
+    # Averaging down and drawing up with straight lines blur a little too: variances add.
+    left = [_remaining(sigma, factor) for sigma, factor in zip(sigmas, shrink, strict=True)]
+    small = _direct(small, *left)
+    large = cv2.resize(small, (across, down), interpolation=cv2.INTER_LINEAR)
+    cut = large[margins[1] : margins[1] + height, margins[0] : margins[0] + width]
+    if array.dtype == np.uint8:
+        return np.rint(np.clip(cut, 0, 255)).astype(np.uint8)
+    return cut.astype(array.dtype)
+
+
+def _remaining(sigma: float, factor: int) -> float:
+    """Sigma in px of the shrunk picture that, with shrinking and enlarging, makes up the whole."""
+    if factor == 1:
+        return sigma
+    shrunk, enlarged = (factor**2 - 1) / 12, factor**2 / 6
+    return sqrt(max(0.0, sigma**2 - shrunk - enlarged)) / factor
