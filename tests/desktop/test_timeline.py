@@ -282,6 +282,9 @@ def test_a_group_is_made_opened_changed_closed_and_taken_apart(window):
     QTest.mouseDClick(window.timeline.canvas, LEFT, NONE, at(window, group.id, 30))
     assert [track.name for track in document.project.sequence.tracks] == ["Low", "High"]
     assert document.playhead == 15, "the same moment, in the group's time"
+    around = [clip.id for track in document.picture_project.sequence.tracks for clip in track.clips]
+    assert {"shot", "one", "two"} <= set(around), "what surrounds the group is in the picture"
+    assert document.picture_project is document.picture_project
     document.select("two")
     press(window, Key.Key_Right, CTRL)
     assert clip(window, "two").start == 11

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 from builders import project_of, title
 from rovix.edit import change_words, clip_by_id, remove_clip, trim_end
 from rovix.edit.groups import group_clips
-from rovix.edit.levels import Level, focused, open_level, sequence_at, unfocused
+from rovix.edit.levels import Level, focused, in_context, open_level, sequence_at, unfocused
 from rovix.edit.markers import add_marker
 from rovix.edit.media_list import relink, remove_media, rename_media, used_media
 from rovix.edit.sequences import (
@@ -155,6 +155,30 @@ def test_a_group_opens_as_a_sequence_and_goes_back_in_its_place():
         unfocused(project, elsewhere, change_words(focused(project, elsewhere), "x", text="Y")).sequences[1]
         != (project.sequences[1])
     )
+
+
+def test_an_open_group_is_seen_among_what_surrounds_it_in_its_own_time():
+    from rovix.motion import describe
+
+    base = project_of(title("Below", id="low", length=80), title("In", id="in", start=30, length=20),
+                      title("Above", id="top", length=80))  # fmt: skip
+    project, identity = group_clips(base, ["in"])
+    level = Level("s", (identity,))
+    seen = in_context(project, level)
+    for frame in (0, 7, 19):
+        outer = {layer["id"]: layer["bounds"] for layer in describe(base, frame + 30)["layers"]}
+        inner = {layer["id"]: layer["bounds"] for layer in describe(seen, frame)["layers"]}
+        assert list(inner) == ["low", "in", "top"]
+        assert inner == outer
+    moved = focused(project, Level("s"))
+    group = clip_by_id(moved, identity)
+    turned = replace(group, place=Place(turn=20.0))
+    tracks = tuple(
+        replace(t, clips=tuple(turned if c is group else c for c in t.clips)) for t in moved.sequence.tracks
+    )
+    alone = in_context(replace(moved, sequences=(replace(moved.sequence, tracks=tracks),)), level)
+    assert [layer["id"] for layer in describe(alone, 0)["layers"]] == ["in"]
+    assert in_context(project, Level("s")) is project
 
 
 def test_a_level_that_is_gone_gives_way_to_the_one_around_it():

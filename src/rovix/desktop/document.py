@@ -8,7 +8,7 @@ from pathlib import Path
 from PySide6.QtCore import QObject, Signal
 
 from rovix.edit import History, clip_by_id
-from rovix.edit.levels import Level, focused, open_level, sequence_at, unfocused
+from rovix.edit.levels import Level, focused, in_context, open_level, sequence_at, unfocused
 from rovix.edit.media_paths import with_base
 from rovix.edit.tracks import track_of_clip
 from rovix.edit.tree import replace, with_clip
@@ -43,6 +43,7 @@ class Document(QObject):
         self.typing = False
         """Whether the draft is words being typed: work that must not be lost, unlike a try-on."""
         self._without: tuple[Project, Project] | None = None
+        self._context: tuple[Project, Project] | None = None
         self._adopt(project, base, path)
 
     def _adopt(self, project: Project, base: Path, path: Path | None) -> None:
@@ -102,14 +103,24 @@ class Document(QObject):
 
     @property
     def picture_project(self) -> Project:
-        """What the picture is drawn from: the shown project, with the suspended layer's moves left out."""
-        project, identity = self.project, self.suspended
+        """What the picture is drawn from: an open group among what surrounds it, and the suspended
+        layer's moves left out."""
+        project, identity = self._surrounded(), self.suspended
         if identity is None or clip_by_id(project, identity) is None:
             return project
         if self._without is None or self._without[0] is not project:
             still = with_clip(project, identity, lambda clip: replace(clip, moves=()))
             self._without = (project, still)
         return self._without[1]
+
+    def _surrounded(self) -> Project:
+        view = self.project
+        if not self.level.groups:
+            return view
+        if self._context is None or self._context[0] is not view:
+            whole = self.whole
+            self._context = (view, in_context(whole, open_level(whole, self.level)))
+        return self._context[1]
 
     def suspend(self, identity: str | None) -> None:
         """Leave a layer's moves out of the picture; None puts them back."""

@@ -9,7 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rovix.edit.tree import replace
-from rovix.model import Clip, GroupClip, Project, Sequence, Track
+from rovix.model import Clip, GroupClip, Place, Project, Sequence, Track
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,6 +45,45 @@ def focused(project: Project, level: Level) -> Project:
     assert sequence is not None, "a level is checked before it is opened"
     others = tuple(other for other in project.sequences if other.id != level.sequence)
     return replace(project, sequences=(sequence, *others))
+
+
+def in_context(project: Project, level: Level) -> Project:
+    """Like :func:`focused`, with what surrounds an open group shown around it, in the group's time.
+
+    For pictures only: clips around the group may start before frame 0. A group that moves, plays
+    otherwise than straight on, or blends is shown alone.
+    """
+    view = focused(project, level)
+    if not level.groups:
+        return view
+    sequence = next(s for s in project.sequences if s.id == level.sequence)
+    for identity in level.groups:
+        group = _group(sequence, identity)
+        assert group is not None
+        tracks = _around(sequence, group) if _is_clear(group) else group.tracks
+        sequence = replace(sequence, tracks=tracks)
+    shown = replace(view.sequences[0], tracks=sequence.tracks)
+    return replace(view, sequences=(shown, *view.sequences[1:]))
+
+
+def _is_clear(group: GroupClip) -> bool:
+    """Whether a group's layers look the same outside of it."""
+    place = replace(group.place, pivot_x=0.5, pivot_y=0.5, extra={})
+    plain = place == Place() and not group.moves and group.parent is None and group.blend == "normal"
+    return plain and group.playing.is_plain
+
+
+def _around(sequence: Sequence, group: GroupClip) -> tuple[Track, ...]:
+    """The sequence's tracks with the group's in its place, counted from the group's own frame 0."""
+    shift = group.offset - group.start
+    made: list[Track] = []
+    for track in sequence.tracks:
+        others = tuple(replace(c, start=c.start + shift) for c in track.clips if c.id != group.id)
+        if others:
+            made.append(replace(track, clips=others))
+        if group in track.clips:
+            made += [replace(inner, hidden=inner.hidden or track.hidden) for inner in group.tracks]
+    return tuple(made)
 
 
 def unfocused(project: Project, level: Level, view: Project) -> Project:

@@ -225,13 +225,14 @@ class Viewer(QWidget):
 
     def _hit(self, point: QPointF) -> str | None:
         quads = self._picture.quads if self._picture is not None else ()
-        grounds = {
+        # What surrounds an open group is seen, but it is not here to be taken.
+        usable = {
             clip.id
             for track in self._document.project.sequence.tracks
-            if track.locked
+            if not track.locked
             for clip in track.clips
         }
-        return layer_at(tuple(q for q in quads if q.id not in grounds), self.view.to_frame(point))
+        return layer_at(tuple(q for q in quads if q.id in usable), self.view.to_frame(point))
 
     def _begin(self, grab: Grab, point: QPointF) -> None:
         clip = self._document.clip
