@@ -19,6 +19,7 @@ from rovix.desktop.timeline.clip_painter import Setting, clip_role, is_quick, pa
 from rovix.model import Clip
 
 _BUDGET = 0.003
+_HURRIED_BUDGET = 0.001
 _MOST = 1500
 # What a clip looks like does not depend on these, so a moved clip keeps its picture.
 _ELSEWHERE = frozenset({"id", "start", "place", "parent", "extra"})
@@ -68,7 +69,7 @@ class ClipPictures:
         kept = self._kept.get(key)
         if kept is None or kept.state != state:
             slow = self._hurried and not is_quick(clip, setting.size, setting.rate)
-            if slow or (self._painted and self._spent >= _BUDGET):
+            if slow or (self._painted and self._spent >= (_HURRIED_BUDGET if self._hurried else _BUDGET)):
                 self._lay_stand_in(painter, clip, kept, seen)
                 return
             start = time.perf_counter()
