@@ -114,6 +114,31 @@ def test_several_clips_move_together(window):
     assert undone(window)
 
 
+def test_a_pip_sets_and_takes_away_a_key_by_hand_and_by_space(window):
+    window.document.select("hum")
+    window.document.seek(40)
+    window.sheet.open_page("Sound")
+    pip = window.sheet.page("Sound")._pips["gain"]
+    QTest.mouseClick(pip, LEFT)
+    assert [key.frame for key in clip(window, "hum").sound.gain.keys] == [25]
+    assert "take it away" in pip.toolTip()
+    pip.setFocus()
+    QTest.keyClick(pip, Key.Key_Space)
+    assert clip(window, "hum").sound.gain == 0.0
+    assert undone(window)
+
+
+def test_the_range_of_an_open_group_is_not_the_exports(window):
+    window.document.select("one")
+    window.run("group")
+    window.run("open-group")
+    window.run("range-in")
+    export = window.open_export()
+    assert not export.only_range.isEnabled()
+    assert not export.only_range.isChecked()
+    export.hide()
+
+
 def test_a_click_on_one_of_several_selects_that_one(window):
     window.document.select("one", "two")
     click(window, at(window, "one", 25))

@@ -14,10 +14,8 @@ from rovix.edit import (
     change_place,
     change_words,
     clip_by_id,
-    duplicate_clip,
     move_clip,
     move_of,
-    nudge_clip,
     place_value,
     remove_clip,
     remove_clip_and_gap,
@@ -30,6 +28,7 @@ from rovix.edit import (
 )
 from rovix.edit.media_paths import with_base
 from rovix.edit.paste import copied, pasted
+from rovix.edit.several import duplicate_clips, move_clips
 from rovix.edit.snapping import snap_frames, snapped
 from rovix.edit.sound import change_sound
 from rovix.edit.sums import evaluate_sum
@@ -69,7 +68,7 @@ def test_a_clip_moves_as_far_as_there_is_room(row):
     assert spans(move_clip(row, "a", 25)) == [(20, 40), (40, 70)]
     assert spans(move_clip(row, "a", 66)) == [(40, 70), (70, 90)]
     assert spans(move_clip(row, "a", -5)) == [(0, 20), (40, 70)]
-    assert spans(nudge_clip(row, "b", -3)) == [(10, 30), (37, 67)]
+    assert spans(move_clips(row, ["b"], -3)) == [(10, 30), (37, 67)]
 
 
 def test_a_clip_moves_to_another_track_of_its_kind(row):
@@ -128,9 +127,9 @@ def test_removing_keeps_or_closes_the_gap_and_frees_children(row):
 
 
 def test_a_copy_stands_behind_or_above_with_ids_of_its_own(row):
-    copied, identity = duplicate_clip(row, "b")
+    copied, (identity,) = duplicate_clips(row, ["b"])
     assert spans(copied) == [(10, 30), (40, 70), (70, 100)]
-    tight, _ = duplicate_clip(row, "a")
+    tight, _ = duplicate_clips(row, ["a"])
     assert len(tight.sequence.tracks) == 4
     assert inconsistencies(copied) == inconsistencies(tight) == []
     assert identity != "b"
@@ -277,7 +276,7 @@ STEPS = st.lists(
         st.tuples(st.just(trim_end), st.sampled_from(IDS), st.integers(-10, 120)),
         st.tuples(st.just(split_clip), st.sampled_from(IDS), st.integers(0, 80)),
         st.tuples(st.just(remove_clip_and_gap), st.sampled_from(IDS), st.none()),
-        st.tuples(st.just(lambda p, i: duplicate_clip(p, i)[0]), st.sampled_from(IDS), st.none()),
+        st.tuples(st.just(lambda p, i: duplicate_clips(p, [i])[0]), st.sampled_from(IDS), st.none()),
     ),
     max_size=8,
 )

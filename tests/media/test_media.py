@@ -7,7 +7,7 @@ from PIL import Image
 
 from builders import project_of
 from rovix.errors import RovixError
-from rovix.media import SAMPLE_RATE, MediaError, MediaLibrary, digest_of, mix, probe
+from rovix.media import SAMPLE_RATE, MediaError, MediaLibrary, Mixer, digest_of, probe
 from rovix.media.encode import Mp4Writer
 from rovix.media.sound import read_sound
 from rovix.media.stills import premultiplied, read_still, straight, write_png
@@ -114,7 +114,7 @@ def sequence_of(*clips, **fields):
 
 
 def heard(sequence, start=0, end=60):
-    return mix(sequence, Span(start, end), lambda _: STEADY)
+    return Mixer(sequence, lambda _: STEADY).mix(Span(start, end))
 
 
 def test_gain_is_in_decibels():

@@ -5,7 +5,7 @@ import pytest
 from scipy.signal import resample_poly
 
 from builders import project_of
-from rovix.media import mix
+from rovix.media import Mixer
 from rovix.media.level import fade_level, gain_factors, pan_factors
 from rovix.media.played import at_speed, played_samples
 from rovix.model import FootageClip, GroupClip, Key, Keys, Media, Playing, Sound, SoundClip, Track
@@ -67,7 +67,7 @@ def test_gain_pan_and_fades_by_formula():
     each = gain_factors(keyed, np.arange(48_000) / 1600)
     assert each[[0, 16_000, 40_000]] == pytest.approx([0.1, 10 ** (-0.5), 1.0])
     assert np.abs(each[:31_900] - 10 ** ((np.arange(31_900) / 1600 - 20) / 20)).max() < 1e-4
-    # Constant power: the squares of both sides sum to 2 wherever it is.
+    # Constant power (common practice, no source): the squares of both sides sum to 2 wherever it is.
     for pan in (-1.0, -0.4, 0.0, 0.7, 1.0):
         left, right = pan_factors(pan, frames)[0]
         assert left**2 + right**2 == pytest.approx(2.0)
@@ -87,7 +87,7 @@ def heard(*clips, solo=(), muted=(), samples=None):
     from msgspec.structs import replace
 
     steady = np.full((96_000, 2), 0.25, dtype=np.float32) if samples is None else samples
-    return mix(replace(project.sequence, tracks=tracks), Span(0, 30), lambda _: steady)
+    return Mixer(replace(project.sequence, tracks=tracks), lambda _: steady).mix(Span(0, 30))
 
 
 def test_solo_silences_the_others_but_not_what_is_muted():

@@ -36,7 +36,8 @@ def burn(b, s):
     return 1.0 if b == 1 else 0.0 if s == 0 else 1 - min(1.0, (1 - b) / s)
 
 
-# Sections 9.1.x of the recommendation, one channel at a time, written out by hand from its text.
+# Sections 9.1.x of the recommendation, one channel at a time, written out by hand from its text;
+# linear burn is common practice, no source.
 SEPARABLE = {
     "multiply": lambda b, s: b * s, "screen": screen, "overlay": lambda b, s: hard_light(s, b),
     "darken": min, "lighten": max, "color-dodge": dodge, "color-burn": burn, "hard-light": hard_light,

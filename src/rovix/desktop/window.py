@@ -368,7 +368,9 @@ class Window(QMainWindow):
     def _asked_number(
         self, title: str, label: str, value: float, low: float, high: float, unit: str
     ) -> float | None:
-        number, taken = QInputDialog.getDouble(self, title, f"{label}, {unit}", value, low, high, 2)
+        number, taken = QInputDialog.getDouble(
+            self, title, f"{label}, {unit}", value, low, high, 0 if unit == "f" else 2
+        )
         return number if taken else None
 
     def _asked_folder(self, title: str) -> Path | None:

@@ -3,9 +3,7 @@
 from rovix.edit.bring_in import bring_in
 from rovix.edit.clips import (
     add_text,
-    duplicate_clip,
     move_clip,
-    nudge_clip,
     remove_clip,
     remove_clip_and_gap,
     split_clip,
@@ -28,11 +26,9 @@ __all__ = [
     "change_place",
     "change_words",
     "clip_by_id",
-    "duplicate_clip",
     "find_clip",
     "move_clip",
     "move_of",
-    "nudge_clip",
     "place_value",
     "remove_clip",
     "remove_clip_and_gap",

@@ -65,6 +65,17 @@ def _on_new_track(project: Project, clip: Clip) -> Project:
     )
 
 
+def put_or_above(project: Project, number: int, clip: Clip, name: str) -> Project:
+    """A clip on a track, or where another is in the way on a new one of that name right above it."""
+    tracks = project.sequence.tracks
+    track = tracks[number]
+    if has_room(track, clip):
+        return with_track(project, number, replace(track, clips=in_order((*track.clips, clip))))
+    above = Track(id=new_id(), name=name, kind=track.kind, clips=(clip,))
+    tracks = (*tracks[: number + 1], above, *tracks[number + 1 :])
+    return with_sequence(project, replace(project.sequence, tracks=tracks))
+
+
 def move_clip(project: Project, identity: str, start: int, track: int | None = None) -> Project:
     """Move a clip to start at a frame, as near as the free space lets it, on its or another track.
 
@@ -85,13 +96,6 @@ def move_clip(project: Project, identity: str, start: int, track: int | None = N
 
 def _without(track: Track, identities: set[str]) -> tuple[Clip, ...]:
     return tuple(clip for clip in track.clips if clip.id not in identities)
-
-
-def nudge_clip(project: Project, identity: str, frames: int) -> Project:
-    """Move a clip by frames, as far as there is room."""
-    spot = spot_of(project, identity)
-    clip = project.sequence.tracks[spot.track].clips[spot.index]
-    return move_clip(project, identity, clip.start + frames)
 
 
 def trim_start(project: Project, identity: str, start: int) -> Project:
@@ -154,7 +158,9 @@ def slip(project: Project, identity: str, frames: int) -> Project:
 
     def change(clip: Clip) -> Clip:
         if not isinstance(clip, TimedClip):
-            raise RovixError(f"'{clip.name or clip.id}' has no material to slip.")
+            raise RovixError(
+                f"'{clip.name or clip.id}' has no material to slip; footage, sounds and groups have."
+            )
         used = clip.playing.span or ceil(clip.length * clip.playing.speed)
         file = media.get(getattr(clip, "media", ""))
         if isinstance(clip, GroupClip):
@@ -199,21 +205,6 @@ def _halves(clip: Clip, at: int) -> tuple[Clip, Clip]:
         leaving = tuple(move for move in clip.moves if move.role == "exit")
         second = replace(second, moves=leaving, join=None)
     return first, fresh_ids(second)
-
-
-def duplicate_clip(project: Project, identity: str) -> tuple[Project, str]:
-    """A copy right behind the clip, or on a new track where there is no room; and the copy's id."""
-    spot = spot_of(project, identity)
-    track = project.sequence.tracks[spot.track]
-    clip = track.clips[spot.index]
-    copy = replace(fresh_ids(clip), start=clip.span.end)
-    if has_room(track, copy):
-        clips = in_order((*track.clips, copy))
-        return with_track(project, spot.track, replace(track, clips=clips)), copy.id
-    above = Track(id=new_id(), name=f"{track.name} copy", kind=track.kind, clips=(copy,))
-    tracks = project.sequence.tracks
-    tracks = (*tracks[: spot.track + 1], above, *tracks[spot.track + 1 :])
-    return with_sequence(project, replace(project.sequence, tracks=tracks)), copy.id
 
 
 def remove_clip(project: Project, identity: str) -> Project:

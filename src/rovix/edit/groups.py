@@ -6,14 +6,13 @@ from collections.abc import Iterable
 from math import cos, radians, sin
 from typing import Any
 
-from rovix.edit.clips import has_room
+from rovix.edit.clips import has_room, put_or_above
 from rovix.edit.several import editable
 from rovix.edit.tree import clip_by_id, in_order, replace, unlocked_spot, with_sequence, with_track
 from rovix.errors import RovixError
 from rovix.model import Clip, GroupClip, Keys, Place, Playing, Project, Sequence, SoundClip, Track, new_id
 from rovix.model.consistency import layer_links
 
-_ADDED = ("x", "y", "turn")
 _FLAT = ("depth", "slant", "tip", "swing")
 
 
@@ -38,7 +37,7 @@ def group_clips(project: Project, identities: Iterable[str], name: str = "Group"
         for track in project.sequence.tracks
     )
     project = with_sequence(project, replace(project.sequence, tracks=left))
-    return _put(project, max(pictures), group), group.id
+    return put_or_above(project, max(pictures), group, name), group.id
 
 
 def _check_ties(project: Project, gone: set[str]) -> None:
@@ -66,18 +65,6 @@ def _inner_tracks(project: Project, chosen: list[tuple[int, Clip]], start: int) 
     return tuple(made)
 
 
-def _put(project: Project, number: int, group: GroupClip) -> Project:
-    """The group on a track, or where another clip is in the way on a new one right above it."""
-    tracks = project.sequence.tracks
-    track = tracks[number]
-    if has_room(track, group):
-        return with_track(project, number, replace(track, clips=in_order((*track.clips, group))))
-    above = Track(id=new_id(), name=group.name, clips=(group,))
-    return with_sequence(
-        project, replace(project.sequence, tracks=(*tracks[: number + 1], above, *tracks[number + 1 :]))
-    )
-
-
 def ungroup(project: Project, identity: str) -> tuple[Project, list[str]]:
     """Take a group apart, its clips back on the tracks they came from or on new ones; and their ids.
 
@@ -101,8 +88,8 @@ def ungroup(project: Project, identity: str) -> tuple[Project, list[str]]:
 
 def _check_free(project: Project, group: GroupClip) -> None:
     name = group.name or "The group"
-    if group.moves or group.join is not None or any(_keyed(group.place)):
-        raise RovixError(f"'{name}' has keys, moves or a join of its own; take them off before ungrouping.")
+    if group.moves or group.join is not None or group.blend != "normal" or any(_keyed(group.place)):
+        raise RovixError(f"'{name}' has keys, moves, a join or a blend of its own; take them off first.")
     if group.playing != Playing() or group.offset or group.length < group.inner_length:
         raise RovixError(f"'{name}' plays only a part of itself, or in another way; put that back first.")
     tied = [clip for track in project.sequence.tracks for clip in track.clips]

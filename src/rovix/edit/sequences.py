@@ -9,9 +9,9 @@ from typing import Any
 
 import numpy as np
 
-from rovix.edit.clips import has_room
+from rovix.edit.bring_in import place_clip
 from rovix.edit.fresh import fresh_ids
-from rovix.edit.tree import in_order, replace, with_sequence, with_track
+from rovix.edit.tree import replace, with_sequence
 from rovix.errors import RovixError
 from rovix.model import (
     Clip,
@@ -176,7 +176,7 @@ def remove_sequence(project: Project, identity: str) -> Project:
     """Take a sequence away. RovixError for the last one, and for one that another shows."""
     gone = _sequence(project, identity)
     if len(project.sequences) == 1:
-        raise RovixError("A project keeps at least one sequence.")
+        raise RovixError("A project keeps at least one sequence; add another first.")
     for other in project.sequences:
         if other.id != identity and identity in sequences_in(other.tracks):
             raise RovixError(f"'{gone.name}' is shown in '{other.name}'; take it out there first.")
@@ -195,15 +195,7 @@ def put_in_sequence(project: Project, identity: str, start: int) -> tuple[Projec
         raise RovixError(f"'{shown.name}' is empty; put something into it first.")
     length = max(1, here.frame_rate.frames(shown.frame_rate.seconds(shown.length)))
     clip = SequenceClip(id=new_id(), name=shown.name, sequence=identity, start=start, length=length)
-    for number in reversed(range(len(here.tracks))):
-        track = here.tracks[number]
-        if track.kind == "picture" and not track.locked and not track.hidden and has_room(track, clip):
-            return with_track(project, number, replace(track, clips=in_order((*track.clips, clip)))), clip.id
-    pictures = [n for n, track in enumerate(here.tracks) if track.kind == "picture"]
-    at = pictures[-1] + 1 if pictures else 0
-    above = Track(id=new_id(), name=shown.name, clips=(clip,))
-    tracks = (*here.tracks[:at], above, *here.tracks[at:])
-    return with_sequence(project, replace(here, tracks=tracks)), clip.id
+    return place_clip(project, clip), clip.id
 
 
 def _sequence(project: Project, identity: str) -> Sequence:

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 from math import inf
 
-from rovix.edit.clips import has_room, remove_clip_and_gap, split_clip, without_links
+from rovix.edit.clips import put_or_above, remove_clip_and_gap, split_clip, without_links
 from rovix.edit.fresh import fresh_ids
-from rovix.edit.tree import find_clip, in_order, replace, with_sequence, with_track
+from rovix.edit.tree import find_clip, in_order, replace, with_sequence
 from rovix.errors import RovixError
-from rovix.model import Clip, Project, SoundClip, Track, new_id
+from rovix.model import Clip, Project, SoundClip, Track
 from rovix.motion import move_spans
 from rovix.time import Span
 
@@ -129,18 +129,9 @@ def copy_clips(
     for (number, _), copy in reversed(list(zip(chosen, copies, strict=True))):
         moved = replace(copy, start=max(0, copy.start + frames))
         target = _other_track(project, number, tracks)
-        project = _with_copy(project, number if target is None else target, moved)
+        at = number if target is None else target
+        project = put_or_above(project, at, moved, f"{project.sequence.tracks[at].name} copy")
     return project, [copy.id for copy in copies]
-
-
-def _with_copy(project: Project, number: int, copy: Clip) -> Project:
-    track = project.sequence.tracks[number]
-    if has_room(track, copy):
-        return with_track(project, number, replace(track, clips=in_order((*track.clips, copy))))
-    above = Track(id=new_id(), name=f"{track.name} copy", kind=track.kind, clips=(copy,))
-    tracks = project.sequence.tracks
-    tracks = (*tracks[: number + 1], above, *tracks[number + 1 :])
-    return with_sequence(project, replace(project.sequence, tracks=tracks))
 
 
 def split_clips(project: Project, identities: Iterable[str] | None, frame: int) -> Project:

@@ -2,8 +2,8 @@
 
 from rovix.media.errors import MediaError
 from rovix.media.library import MediaLibrary
-from rovix.media.mix import Mixer, mix
+from rovix.media.mix import Mixer
 from rovix.media.probe import digest_of, probe
 from rovix.media.sound import SAMPLE_RATE
 
-__all__ = ["SAMPLE_RATE", "MediaError", "MediaLibrary", "Mixer", "digest_of", "mix", "probe"]
+__all__ = ["SAMPLE_RATE", "MediaError", "MediaLibrary", "Mixer", "digest_of", "probe"]

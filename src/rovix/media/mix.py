@@ -29,11 +29,6 @@ class _Heard:
     audible: Span
 
 
-def mix(sequence: Sequence, span: Span, sound_of: Callable[[str], Samples | None]) -> Samples:
-    """A span's samples; see :meth:`Mixer.mix`, which is quicker for several spans."""
-    return Mixer(sequence, sound_of).mix(span)
-
-
 class Mixer:
     """Mixes a sequence. `sound_of` gives the samples of a media id, or None where it has no sound;
     `sequences` are those that may be shown in it."""

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from rovix.model import GroupClip, PictureClip, Project, Sequence, SequenceClip, SoundClip, TextClip
 from rovix.motion.evaluate import Scene, inner_scene, world_of
-from rovix.motion.joins import joins_of
+from rovix.motion.joins import joined_at
 from rovix.motion.layer import LayerState
 from rovix.motion.material import material_frame
 from rovix.motion.subject import Subject, look_reach
@@ -39,7 +39,7 @@ def _layers(scene: Scene, frame: float, world: Floats) -> list[dict[str, Any]]:
     for track in scene.tracks:
         if track.kind != "picture" or track.hidden:
             continue
-        joined = next((join for join in joins_of(track, scene.rate) if frame in join.span), None)
+        joined = joined_at(track, scene.rate, frame)
         for clip in track.clips:
             if isinstance(clip, SoundClip):
                 continue

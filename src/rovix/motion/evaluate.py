@@ -28,7 +28,7 @@ from rovix.model import (
     Track,
     bgra,
 )
-from rovix.motion.joins import Joined, joins_of
+from rovix.motion.joins import Joined, joined_at
 from rovix.motion.layer import LayerState, layer_motion
 from rovix.motion.material import material_frame, media_time
 from rovix.motion.plan import (
@@ -44,7 +44,7 @@ from rovix.motion.plan import (
     Stroke,
 )
 from rovix.motion.rest import rest_at
-from rovix.motion.subject import ink_middle, scaled_to_fit, shown_size
+from rovix.motion.subject import block_pivot, ink_middle, scaled_to_fit, shown_size
 from rovix.motion.transform import affine, projected, scaled, shifted
 from rovix.time import Rate
 
@@ -138,10 +138,8 @@ def _local(clip: PictureClip, frame: float) -> float:
 
 
 def _rest(scene: Scene, clip: PictureClip, frame: float) -> Floats:
-    left, top, right, bottom = scene.state(clip, np.zeros(1)).subject.block
-    place = clip.place
-    pivot = np.array([[left + place.pivot_x * (right - left), top + place.pivot_y * (bottom - top)]])
-    return affine(rest_at(place, np.array([frame])), pivot)[0]
+    pivot = block_pivot(scene.state(clip, np.zeros(1)).subject, clip.place)[None]
+    return affine(rest_at(clip.place, np.array([frame])), pivot)[0]
 
 
 def _layers(scene: Scene, frame: float, world: Floats) -> tuple[LayerPlan, ...]:
@@ -152,7 +150,7 @@ def _plans(scene: Scene, frame: float, world: Floats) -> Iterator[LayerPlan | No
     for track in scene.tracks:
         if track.kind != "picture" or track.hidden:
             continue
-        joined = next((found for found in joins_of(track, scene.rate) if frame in found.span), None)
+        joined = joined_at(track, scene.rate, frame)
         if joined is not None:
             yield _join(scene, joined, frame, world)
             continue

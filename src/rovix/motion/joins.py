@@ -40,6 +40,11 @@ def joins_of(track: Track, rate: Rate) -> tuple[Joined, ...]:
     return _joins.get(track, lambda: tuple(_found(track, rate)), rate)
 
 
+def joined_at(track: Track, rate: Rate, frame: float) -> Joined | None:
+    """The join that goes on at a frame of a track, or None."""
+    return next((joined for joined in joins_of(track, rate) if frame in joined.span), None)
+
+
 def _found(track: Track, rate: Rate) -> list[Joined]:
     found = []
     for before, after in pairwise(track.clips):

@@ -15,7 +15,7 @@ from rovix.motion.distance import Stage
 from rovix.motion.rest import rest_at
 from rovix.motion.spans import MoveSpans, move_spans
 from rovix.motion.stagger import piece_times
-from rovix.motion.subject import Subject, look_reach, subject_of
+from rovix.motion.subject import Subject, block_pivot, look_reach, subject_of
 from rovix.motion.transform import affine
 from rovix.time import Rate
 
@@ -119,9 +119,7 @@ class LayerMotion:
         return Stage(self.size, self.subject, layer, affine(values, pivots[None])[0], look_reach(self.clip))
 
     def _block_pivot(self) -> Floats:
-        left, top, right, bottom = self.subject.block
-        place = self.clip.place
-        return np.array([left + place.pivot_x * (right - left), top + place.pivot_y * (bottom - top)])
+        return block_pivot(self.subject, self.clip.place)
 
 
 _motions: IdentityCache[LayerMotion] = IdentityCache()

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from rovix.model import PictureClip, Project
 from rovix.motion.evaluate import Scene, clips_at, world_of
-from rovix.motion.subject import ink_box
+from rovix.motion.subject import block_pivot, ink_box
 from rovix.motion.transform import mapped
 
 Floats = NDArray[np.float64]
@@ -46,9 +46,7 @@ def layer_quads(scene: Scene, clip: PictureClip, frame: float, world: Floats) ->
     boxes = state.subject.ink
     seen = (state.opacity()[0] > 0) & np.isfinite(boxes[:, 0])
     pieces = mapped(scene.project(layer @ state.local[0][seen]), _corners(boxes[seen]))
-    left, top, right, bottom = state.subject.block
-    place = clip.place
-    pivot = np.array([[left + place.pivot_x * (right - left), top + place.pivot_y * (bottom - top)]])
+    pivot = block_pivot(state.subject, clip.place)[None]
     to_frame = scene.project(layer)
     return LayerQuads(
         clip.id,

@@ -13,6 +13,7 @@ from rovix.model import (
     Media,
     Move,
     PictureClip,
+    Place,
     Sequence,
     ShapeClip,
     StillClip,
@@ -122,6 +123,12 @@ def ink_box(subject: Subject) -> Box:
     left, top = inked[:, :2].min(axis=0).tolist()
     right, bottom = inked[:, 2:].max(axis=0).tolist()
     return left, top, right, bottom
+
+
+def block_pivot(subject: Subject, place: Place) -> Floats:
+    """(2,): the point that a layer turns about, in its own px: the place's share of the block."""
+    left, top, right, bottom = subject.block
+    return np.array([left + place.pivot_x * (right - left), top + place.pivot_y * (bottom - top)])
 
 
 def ink_middle(subject: Subject) -> tuple[float, float]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from fractions import Fraction
 from typing import Protocol
 
@@ -28,6 +29,7 @@ from rovix.paint.glyphs import draw_glyphs, glyphs_region
 from rovix.paint.grounds import paper_pixels
 from rovix.paint.images import place_image, upright_size
 from rovix.paint.joins import mixed, shifts
+from rovix.paint.region import Region
 from rovix.paint.shapes import draw_filled, draw_shape, shape_path, shape_region
 
 Pixels = NDArray[np.uint8]
@@ -119,7 +121,8 @@ class Painter:
 
     def _painted(self, layer: LayerPlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
         if isinstance(layer, GlyphsPlan):
-            return _painted_glyphs(layer, view, size)
+            region = glyphs_region(layer, view, size)
+            return _painted_in(region, lambda canvas: draw_glyphs(canvas, layer, view))
         if isinstance(layer, ImagePlan):
             pixels = self._pictures.picture(layer.source, layer.time, upright_size(layer, view))
             # Video has no transparency here; a still may have.
@@ -127,7 +130,8 @@ class Painter:
         if isinstance(layer, GroundPlan):
             return _painted_ground(layer, view, size)
         if isinstance(layer, ShapePlan):
-            return _painted_shape(layer, view, size)
+            region = shape_region(layer, view, size)
+            return _painted_in(region, lambda canvas: draw_shape(canvas, layer, view))
         raise TypeError(f"A {type(layer).__name__} is not painted as one layer.")
 
 
@@ -173,21 +177,11 @@ def fitted(frame: tuple[int, int], size: tuple[int, int]) -> Floats:
     return np.array([[scale, 0.0, left], [0.0, scale, top], [0.0, 0.0, 1.0]])
 
 
-def _painted_glyphs(plan: GlyphsPlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
-    region = glyphs_region(plan, view, size)
+def _painted_in(region: Region | None, draw: Callable[[Canvas], None]) -> LayerPicture | None:
     if region is None:
         return None
     canvas = Canvas(region.width, region.height, region.left, region.top)
-    draw_glyphs(canvas, plan, view)
-    return LayerPicture(canvas.pixels, region.left, region.top)
-
-
-def _painted_shape(plan: ShapePlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
-    region = shape_region(plan, view, size)
-    if region is None:
-        return None
-    canvas = Canvas(region.width, region.height, region.left, region.top)
-    draw_shape(canvas, plan, view)
+    draw(canvas)
     return LayerPicture(canvas.pixels, region.left, region.top)
 
 

@@ -1,7 +1,4 @@
-"""Light and code values: the transfer functions of sRGB and of BT.709.
-
-Sources: IEC 61966-2-1:1999 (sRGB); Recommendation ITU-R BT.709-6, item 1.2.
-"""
+"""Light and code values: the transfer function of sRGB (IEC 61966-2-1:1999)."""
 
 from __future__ import annotations
 

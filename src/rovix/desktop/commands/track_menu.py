@@ -5,16 +5,12 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from rovix.desktop.commands.command import Command, Run, When, done, layer, selected, selected_track
+from rovix.desktop.timeline.headers import TURNS
 from rovix.edit.tracks import add_track, change_track, move_track, remove_track, scale_heights
 from rovix.model import Project
 
 if TYPE_CHECKING:
     from rovix.desktop.window import Window
-
-TURNS = {
-    "hidden": ("Hide", "Show"), "muted": ("Mute", "Unmute"), "locked": ("Lock", "Unlock"),
-    "solo": ("Hear only", "Hear all beside"),
-}  # fmt: skip
 
 
 def _turn_track(field: str) -> Run:

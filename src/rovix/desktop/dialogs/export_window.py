@@ -51,8 +51,8 @@ class ExportWindow(QDialog):
         self.only_range = QCheckBox(
             "Only the range", toolTip="Export the in and out range instead of everything."
         )
-        self.only_range.setEnabled(document.range is not None)
-        self.only_range.setChecked(document.range is not None)
+        self.only_range.setEnabled(has_range(document))
+        self.only_range.setChecked(has_range(document))
         self.start_button = QPushButton("Export", objectName="primary", toolTip="Write the video.")
         self.start_button.clicked.connect(self.start)
         self.cancel_button = QPushButton("Cancel", toolTip="Stop the export; nothing is written.")
@@ -99,8 +99,8 @@ class ExportWindow(QDialog):
         document = self._document
         project = document.delivered
         span = Span(0, project.sequence.length)
-        if self.only_range.isChecked() and document.range and not document.level.groups:
-            span = document.range
+        if self.only_range.isChecked() and has_range(document):
+            span = document.range or span
         out = Path(self.out.text().strip()).expanduser()
         job = ExportJob(project, document.base, out, span, self.size_box.currentData())
         self._process = ExportProcess(job)
@@ -149,7 +149,7 @@ class ExportWindow(QDialog):
     def _show_running(self, running: bool) -> None:
         for widget in (self.out, self._browse, self.size_box, self.start_button):
             widget.setEnabled(not running)
-        self.only_range.setEnabled(not running and self._document.range is not None)
+        self.only_range.setEnabled(not running and has_range(self._document))
         self.cancel_button.setText("Cancel")
 
     def _cancel(self) -> None:
@@ -183,3 +183,8 @@ class ExportWindow(QDialog):
 
 def _even(side: float) -> int:
     return max(16, round(side / 2) * 2)
+
+
+def has_range(document: Document) -> bool:
+    """Whether the sequence has a range; the one of an open group counts in the group's own time."""
+    return document.range is not None and not document.level.groups

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtCore import QEvent, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import (
     QButtonGroup,
     QColorDialog,
@@ -24,10 +24,15 @@ class KeyPip(QWidget):
 
     pressed = Signal()
 
-    def __init__(self) -> None:
+    def __init__(self, name: str = "") -> None:
+        """With a `name` it can be pressed, also by Space; without it only tells."""
         super().__init__()
-        self._state = "none"
+        self._state, self._name = "none", name
         self.setFixedSize(14, 14)
+        if name:
+            self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+            self.setCursor(Qt.CursorShape.PointingHandCursor)
+            self.setAccessibleName(f"Key of the {name}")
         self.show_state("none")
 
     def show_state(self, state: str) -> None:
@@ -38,17 +43,32 @@ class KeyPip(QWidget):
             "animated": "Animated; no key on this frame.",
             "key": "A key on this frame.",
         }
-        self.setToolTip(said[state])
+        way = "Click to take it away." if state == "key" else "Click to set a key here."
+        self.setToolTip(f"{said[state]} {way}" if self._name else said[state])
         self.update()
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         self.pressed.emit()
 
+    def event(self, event: QEvent) -> bool:
+        # Space is this pip's own while it has the focus, whatever else it is a shortcut of.
+        override = event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent)
+        if override and self._name and event.key() == Qt.Key.Key_Space:  # type: ignore[attr-defined]
+            event.accept()
+        return super().event(event)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Space and self._name:
+            self.pressed.emit()
+        else:
+            super().keyPressEvent(event)
+
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         disc = QRectF(2.5, 2.5, 9, 9)
-        painter.setPen(QPen(colour("muted" if self._state == "none" else "accent"), 1.4))
+        plain = self._state == "none" and not self.hasFocus()
+        painter.setPen(QPen(colour("muted" if plain else "accent"), 1.4))
         painter.setBrush(colour("accent") if self._state == "key" else Qt.BrushStyle.NoBrush)
         painter.drawEllipse(disc)
         if self._state == "animated":

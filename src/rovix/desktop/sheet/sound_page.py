@@ -27,7 +27,7 @@ class SoundPage(Page):
         self._channels = {name: self._channel(name) for name in _CHANNELS}
         self._fades = {name: self._fade(name, said) for name, said in _FADES.items()}
         self._curves = {name: self._curve(f"{name}_curve", said) for name, said in _FADES.items()}
-        self._pips = {name: KeyPip() for name in _CHANNELS}
+        self._pips = {name: KeyPip(name) for name in _CHANNELS}
         rows = Rows()
         for name, pip in self._pips.items():
             pip.pressed.connect(lambda n=name: self._toggle(n))

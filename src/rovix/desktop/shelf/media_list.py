@@ -335,7 +335,8 @@ class MediaList(QWidget):
 
     def look_again(self, force: bool = False) -> None:
         """Show the list as it is; also after files came or went on the disk when forced."""
-        if not self._document.history.has_draft:
+        # Looking means asking the disk for every file: only while the list is seen, or when told to.
+        if force or (self.isVisible() and not self._document.history.has_draft):
             self.files.look_again(force)
         count = len(self.files.missing)
         self._missing.setVisible(count > 0)

@@ -19,7 +19,7 @@ from PySide6.QtGui import (
     QResizeEvent,
     QWheelEvent,
 )
-from PySide6.QtWidgets import QLineEdit, QToolTip, QWidget
+from PySide6.QtWidgets import QToolTip, QWidget
 
 from rovix.desktop.document import Document
 from rovix.desktop.looks import MediaLooks
@@ -29,7 +29,8 @@ from rovix.desktop.timeline.clip_painter import Setting, paint_join, said_of
 from rovix.desktop.timeline.clip_pictures import ClipPictures
 from rovix.desktop.timeline.gestures import part_at
 from rovix.desktop.timeline.hands import Band, ClipHand, Hand, MarkerHand, RowHand, ScrubHand, TrackHand
-from rovix.desktop.timeline.headers import Mark, mark_at, paint_header
+from rovix.desktop.timeline.headers import TURNS, Mark, mark_at, paint_header
+from rovix.desktop.timeline.naming import ask_name
 from rovix.desktop.timeline.rows import Row, content_height, row_at, rows_of
 from rovix.desktop.timeline.ruler import (
     marker_at,
@@ -369,12 +370,8 @@ class Canvas(QWidget):
         return TrackHand(self, track.id, point) if track is not None and row is not None else None
 
     def _turn(self, track: Track, mark: Mark) -> None:
-        titles = {
-            "hidden": ("Hide", "Show"), "muted": ("Mute", "Unmute"), "locked": ("Lock", "Unlock"),
-            "solo": ("Hear only", "Hear all beside"),
-        }  # fmt: skip
         changes = {mark.field: not mark.on}
-        title = f"{titles[mark.field][mark.on]} {track.name}"
+        title = f"{TURNS[mark.field][mark.on]} {track.name}"
         self.document.do(title, lambda project: change_track(project, track.id, **changes))
 
     def _clip_hand(self, clip: Clip, row: Row, point: QPointF, keys: Qt.KeyboardModifier) -> Hand | None:
@@ -438,32 +435,12 @@ class Canvas(QWidget):
 
     # Names
 
-    def _ask_name(self, name: str, said: str, box: QRectF, done: object) -> QLineEdit:
-        """Type a name over what has it."""
-        edit = QLineEdit(name, self)
-        edit.setAccessibleName(said)
-        edit.setGeometry(box.toRect())
-        edit.selectAll()
-        edit.show()
-        edit.setFocus()
-
-        def finish() -> None:
-            edit.editingFinished.disconnect()
-            edit.hide()
-            edit.deleteLater()
-            self.setFocus()
-            if edit.text().strip():
-                done(edit.text().strip())  # type: ignore[operator]
-
-        edit.editingFinished.connect(finish)
-        return edit
-
     def _rename_track(self, track: Track, row: Row) -> None:
         box = QRectF(6, row.top + 3, HEADER - 14, min(row.height, 35) - 6)
         change = lambda name: self.document.do(  # noqa: E731
             f"Rename {track.name}", lambda p: change_track(p, track.id, name=name)
         )
-        self._ask_name(track.name, "Track name", box, change)
+        ask_name(self, track.name, "Track name", box, change)
 
     def rename_clip(self) -> None:
         """Type the selected clip's name over it."""
@@ -477,8 +454,8 @@ class Canvas(QWidget):
             f"Rename {clip.name or 'clip'}",
             lambda p: replace_clip(p, clip.id, lambda c: replace(c, name=name)),
         )
-        self._ask_name(
-            clip.name, "Clip name", QRectF(left, row.top + 2, 160, min(row.height, 30) - 4), change
+        ask_name(
+            self, clip.name, "Clip name", QRectF(left, row.top + 2, 160, min(row.height, 30) - 4), change
         )
 
     def rename_marker(self, marker: Marker | None = None) -> None:
@@ -491,7 +468,7 @@ class Canvas(QWidget):
         change = lambda name: self.document.do(  # noqa: E731
             f"Rename {marker.name or 'marker'}", lambda p: rename_marker(p, marker.id, name)
         )
-        self._ask_name(marker.name, "Marker name", QRectF(left, 3, 140, RULER - 6), change)
+        ask_name(self, marker.name, "Marker name", QRectF(left, 3, 140, RULER - 6), change)
 
     # Wheel, keys, tips
 

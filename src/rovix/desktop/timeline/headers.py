@@ -14,6 +14,11 @@ from rovix.desktop.timeline.scale import HEADER
 from rovix.model import Track
 
 _MARK = 16
+TURNS = {
+    "hidden": ("Hide", "Show"), "muted": ("Mute", "Unmute"), "locked": ("Lock", "Unlock"),
+    "solo": ("Hear only", "Hear all beside"),
+}  # fmt: skip
+"""What a mark does to a track that has its field off, and on."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -53,11 +53,15 @@ class Meter(QWidget):
         fallen = self._shown - _FALL if self._document.playing else now
         self._shown = np.maximum(now, fallen)
         self.clipped |= now > 0
+        if not self._document.playing:
+            self._say(now)
+        self.update()
+
+    def _say(self, now: np.ndarray) -> None:
         said = " and ".join(f"{value:.1f} dB" if value > FLOOR else "silent" for value in now)
         self.setToolTip(
             f"The mix's peak on this frame, left and right: {said}. Click puts out the clipping marks."
         )
-        self.update()
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         self.reset()
