@@ -4,17 +4,31 @@ from __future__ import annotations
 
 from typing import Any
 
+from rovix.edit.dressing import dressed, retyped
 from rovix.edit.tree import replace, replace_clip
 from rovix.errors import RovixError
 from rovix.model import Clip, Project, TextClip
 
 
 def change_words(project: Project, identity: str, **changes: Any) -> Project:
-    """Change fields of a text layer's Words; its moves stay as they are."""
+    """Change fields of a text layer's Words; its moves stay as they are, and dressed parts with
+    their letters."""
 
     def change(clip: Clip) -> Clip:
         text = _text(clip)
-        return replace(text, words=replace(text.words, **changes))
+        words = retyped(text.words, changes["text"]) if "text" in changes else text.words
+        return replace(text, words=replace(words, **changes))
+
+    return replace_clip(project, identity, change)
+
+
+def dress(project: Project, identity: str, start: int, end: int, **changes: Any) -> Project:
+    """Set characters `start` to `end` (not included) otherwise than the layer: family, weight,
+    italic, size (a share of the layer's) and colour; None takes one off again."""
+
+    def change(clip: Clip) -> Clip:
+        text = _text(clip)
+        return replace(text, words=dressed(text.words, start, end, **changes))
 
     return replace_clip(project, identity, change)
 

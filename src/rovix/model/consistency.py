@@ -23,6 +23,7 @@ from rovix.model.track import (
     TextClip,
     Track,
 )
+from rovix.model.words import Words
 
 _MEDIA_KIND = {FootageClip: ("footage",), StillClip: ("still",), SoundClip: ("sound", "footage")}
 
@@ -75,7 +76,21 @@ def _repeated_ids(project: Project) -> Iterator[Problem]:
         seen.setdefault(identity, path)
 
 
+def _of_words(path: str, words: Words) -> Iterator[Problem]:
+    """Dressings stand in order inside the text and do not overlap."""
+    at = 0
+    for number, dressing in enumerate(words.dressings):
+        here = f"{path}.dressings[{number}]"
+        if not dressing.start < dressing.end <= len(words.text):
+            yield Problem(here, f"it is no part of a text of {len(words.text)} characters")
+        elif dressing.start < at:
+            yield Problem(f"{here}.start", f"{dressing.start} lies in the dressing before it")
+        at = max(at, dressing.end)
+
+
 def _of_node(path: str, node: Node) -> Iterator[Problem]:
+    if isinstance(node, Words):
+        yield from _of_words(path, node)
     if isinstance(node, Keys):
         yield from _not_rising(path, [key.frame for key in node.keys], "frame")
         yield from _key_curves(path, node.keys)

@@ -122,7 +122,7 @@ def ink_points(subject: Subject, piece: int, reach: float) -> Floats:
     parts = [np.zeros((0, 2))]
     for glyph in np.flatnonzero(subject.of_glyph == piece):
         face = layout.faces[layout.face[glyph]]
-        outline = face.outline(int(layout.glyph[glyph])).points * (layout.size / face.upem)
+        outline = face.outline(int(layout.glyph[glyph])).points * (layout.em[glyph] / face.upem)
         parts.append(np.stack([layout.x[glyph] + outline[:, 0], layout.y[glyph] - outline[:, 1]], axis=1))
     points = np.concatenate(parts)
     if reach == 0:

@@ -180,7 +180,7 @@ def _parts(value: object) -> Iterator[bytes]:
 def layout_key(layout: Layout) -> bytes:
     """What a layout draws: its glyphs, where, from which faces."""
     digest = blake2b(digest_size=16)
-    for array in (layout.face, layout.glyph, layout.x, layout.y):
+    for array in (layout.face, layout.glyph, layout.x, layout.y, layout.em, layout.tint):
         digest.update(array.tobytes())
-    digest.update(repr((layout.size, [face.key for face in layout.faces])).encode())
+    digest.update(repr((layout.colours, [face.key for face in layout.faces])).encode())
     return digest.digest()

@@ -183,7 +183,8 @@ def _middles(layout: Layout, kind: str, count: int) -> Floats:
     of_glyph = pieces_of(layout, kind).of_glyph
     baselines = np.array([line.baseline for line in layout.lines])[layout.line]
     bounds = np.full((count, 4), [np.inf, np.inf, -np.inf, -np.inf])
-    edges = np.stack([layout.x, baselines - layout.cap_height, layout.x + layout.advance, baselines], axis=1)
+    caps = np.array([line.cap for line in layout.lines])[layout.line]
+    edges = np.stack([layout.x, baselines - caps, layout.x + layout.advance, baselines], axis=1)
     inked = np.isfinite(layout.ink[:, 0]) | (layout.advance > 0)
     visible = inked & ~_blank(layout)
     chosen = visible if visible.any() else inked

@@ -50,7 +50,7 @@ class PiecePaths:
             return path
         for glyph in np.flatnonzero(self._of_glyph == piece).tolist():
             face = layout.faces[layout.face[glyph]]
-            scale = layout.size / face.upem
+            scale = float(layout.em[glyph]) / face.upem
             place = skia.Matrix.MakeAll(
                 scale, 0, float(layout.x[glyph]), 0, -scale, float(layout.y[glyph]), 0, 0, 1
             )

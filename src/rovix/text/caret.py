@@ -82,22 +82,25 @@ def _caret_x(layout: Layout, number: int, line: LineBox, index: int) -> float:
 
 
 def _caret(layout: Layout, line: LineBox, x: float) -> Box:
-    middle = line.baseline - layout.cap_height / 2
-    half = max(layout.size * 0.55, layout.cap_height * 0.5)
+    middle = line.baseline - line.cap / 2
+    half = line.cap * max(0.5, 0.55 * layout.size / max(1e-6, layout.cap_height))
     return x, middle - half, x, middle + half
 
 
 def index_at(layout: Layout, x: float, y: float) -> int:
     """The character whose edge is nearest to a point in the layout's px."""
-    number = int(np.argmin([abs(line.baseline - layout.cap_height / 2 - y) for line in layout.lines]))
+    number = int(np.argmin([abs(line.baseline - line.cap / 2 - y) for line in layout.lines]))
     line = layout.lines[number]
     edges = [
         (abs(cell.edge(i) - x), i) for cell in line_cells(layout, number) for i in (cell.start, cell.end)
     ]
     if not edges:
         return line.start
-    # A line's end belongs to it, not to the next line.
-    return min(min(edges)[1], line.end)
+    # A line's end belongs to it, not to the next line; where the box broke it the caret stays before
+    # the blank that hangs there.
+    found = min(min(edges)[1], line.end)
+    broken = line.soft and number + 1 < len(layout.lines) and found == layout.lines[number + 1].start
+    return step(layout, found, -1) if broken else found
 
 
 def selection_boxes(layout: Layout, start: int, end: int) -> list[Box]:
@@ -128,4 +131,4 @@ def step_line(layout: Layout, index: int, direction: int) -> int:
         return 0 if direction < 0 else len(layout.text)
     x = caret_at(layout, index)[0]
     line = layout.lines[number]
-    return index_at(layout, x, line.baseline - layout.cap_height / 2)
+    return index_at(layout, x, line.baseline - line.cap / 2)

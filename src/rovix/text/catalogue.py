@@ -8,11 +8,12 @@ from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path
 
-from rovix.text.face import Face, FaceKey, face
+from rovix.text.face import AxisRange, Face, FaceKey, axis_ranges, face
 from rovix.text.system_fonts import SystemStyle, system_styles
 
 FONTS = Path(__file__).parent / "fonts"
 STAND_IN = "Outfit"
+Axes = tuple[tuple[str, float], ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,9 +30,15 @@ class Style:
         """How far this style is from what is asked; smaller is nearer."""
         return self.italic != italic, abs(weight - min(max(weight, self.low), self.high))
 
-    def at(self, weight: int, italic: bool) -> Face:
-        axes = (("wght", float(min(max(weight, self.low), self.high))),) if self.low < self.high else ()
-        return face(FaceKey(self.path, self.index, axes, slanted=italic and not self.italic))
+    def at(self, weight: int, italic: bool, axes: Axes = ()) -> Face:
+        """The face at a weight and at axes of the font; values go to the nearest that it has."""
+        wanted = {"wght": float(weight)} | {tag: value for tag, value in axes if tag != "wght"}
+        taken = tuple(
+            (axis.tag, float(min(max(wanted[axis.tag], axis.low), axis.high)))
+            for axis in axis_ranges(self.path, self.index)
+            if axis.tag in wanted
+        )
+        return face(FaceKey(self.path, self.index, taken, slanted=italic and not self.italic))
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,7 +55,9 @@ def shipped() -> dict[str, tuple[Style, ...]]:
     manifest = json.loads((FONTS / "manifest.json").read_text(encoding="utf-8"))
     return {
         entry["family"]: tuple(
-            Style(str(FONTS / style["file"]), *style["weights"]) for style in entry["styles"]
+            Style(str(FONTS / style["file"]), low, high, style.get("italic", False))
+            for style in entry["styles"]
+            for low, high in [style["weights"]]
         )
         for entry in manifest["families"]
     }
@@ -71,15 +80,39 @@ def families() -> list[str]:
     return sorted(shipped()) + sorted(set(_system()) - set(shipped()))
 
 
+def styles_of(family: str) -> tuple[Style, ...] | None:
+    """The styles of a family; None when it is not here."""
+    return shipped().get(family) or _system().get(family)
+
+
 @lru_cache(maxsize=1024)
-def match_face(family: str, weight: int = 400, italic: bool = False) -> Match:
+def match_face(family: str, weight: int = 400, italic: bool = False, axes: Axes = ()) -> Match:
     """The nearest face of a family; the family `Outfit` stands in for one that is not here.
 
-    A weight that the family lacks takes the nearest; an italic that it lacks is slanted.
+    A weight that the family lacks takes the nearest; an italic that it lacks is slanted; an axis
+    that it lacks does nothing.
     """
-    styles = shipped().get(family) or _system().get(family)
-    chosen = min(styles or shipped()[STAND_IN], key=lambda style: style.distance(weight, italic))
-    return Match(chosen.at(weight, italic), missing=styles is None)
+    styles = styles_of(family)
+    chosen = _nearest(styles or shipped()[STAND_IN], weight, italic)
+    return Match(chosen.at(weight, italic, axes), missing=styles is None)
+
+
+def _nearest(styles: tuple[Style, ...], weight: int, italic: bool) -> Style:
+    return min(styles, key=lambda style: style.distance(weight, italic))
+
+
+def axes_of(family: str, weight: int = 400, italic: bool = False) -> tuple[AxisRange, ...]:
+    """The axes of the font that a family's nearest face comes from, its weight among them."""
+    styles = styles_of(family)
+    if styles is None:
+        return ()
+    chosen = _nearest(styles, weight, italic)
+    return axis_ranges(chosen.path, chosen.index)
+
+
+def weights_of(family: str) -> list[int]:
+    """The weights that a family really has, as far as they stand apart, rising."""
+    return sorted({style.low for style in styles_of(family) or () if style.low == style.high})
 
 
 def missing_families(names: Iterable[str]) -> list[str]:

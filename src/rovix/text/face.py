@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from pathlib import Path
 from typing import Any
 
@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 
 MOVE, LINE, QUADRATIC, CUBIC, CLOSE = range(5)
 _POINTS = {MOVE: 1, LINE: 1, QUADRATIC: 2, CUBIC: 3, CLOSE: 0}
+_AN_EMOJI = 0x1F600  # grinning face
 _SLANT_WITHOUT_ITALIC = 0.2  # about 11 degrees, as drawn italics of sans faces lean
 
 
@@ -69,7 +70,18 @@ class Face:
     def __repr__(self) -> str:
         return f"Face({Path(self.key.path).name!r})"
 
-    @property
+    @cached_property
+    def in_colour(self) -> bool:
+        """Whether its glyphs are pictures in colours of their own."""
+        face = self.hb_face
+        return bool(face.has_color_layers or face.has_color_paint or face.has_color_png)
+
+    @cached_property
+    def shows_emoji(self) -> bool:
+        """Whether it is made for emoji, in colour or as outlines."""
+        return _AN_EMOJI in self.characters
+
+    @cached_property
     def cap_height(self) -> float:
         """Height of capitals as a share of the em; 0.7 where the font does not say."""
         metric = self.hb_font.get_metric_position(hb.OTMetricsTag.CAP_HEIGHT)
@@ -85,6 +97,53 @@ class Face:
         if kept is None:
             kept = self._outlines[glyph] = _drawn(self.hb_font, glyph)
         return kept
+
+    def ink_box(self, glyph: int) -> tuple[float, float, float, float] | None:
+        """Left, bottom, right, top in font units of what a glyph draws; None without ink."""
+        if not self.in_colour:
+            return self.outline(glyph).box
+        layers = self.hb_face.get_glyph_color_layers(glyph) if self.hb_face.has_color_layers else []
+        boxes = [self.outline(layer.glyph).box for layer in layers] or [self._extents(glyph)]
+        known = [box for box in boxes if box is not None]
+        if not known:
+            return None
+        left, bottom, right, top = zip(*known, strict=True)
+        return min(left), min(bottom), max(right), max(top)
+
+    def _extents(self, glyph: int) -> tuple[float, float, float, float] | None:
+        found = self.hb_font.get_glyph_extents(glyph)
+        if found is None or not found.width:
+            return None
+        left, top = found.x_bearing, found.y_bearing
+        return float(left), float(top + found.height), float(left + found.width), float(top)
+
+
+@dataclass(frozen=True, slots=True)
+class AxisRange:
+    """An axis of a variable font: its tag, its name, and the values it takes."""
+
+    tag: str
+    name: str
+    low: float
+    default: float
+    high: float
+
+
+@lru_cache(maxsize=512)
+def axis_ranges(path: str, index: int = 0) -> tuple[AxisRange, ...]:
+    """The axes of a font file, hidden ones left out; none where it is not variable."""
+    opened = hb.Face(hb.Blob.from_file_path(path), index)
+    return tuple(
+        AxisRange(
+            axis.tag,
+            opened.get_name(axis.name_id) or axis.tag,
+            axis.min_value,
+            axis.default_value,
+            axis.max_value,
+        )
+        for axis in opened.axis_infos
+        if not axis.flags & 1
+    )
 
 
 @lru_cache(maxsize=256)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-import re
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -11,32 +11,39 @@ from numpy.typing import NDArray
 
 from rovix.model import Words
 from rovix.model.identity import IdentityCache
-from rovix.text.catalogue import match_face
+from rovix.text.breaking import Stretch, paragraphs, wrapped
 from rovix.text.face import Face
-from rovix.text.line import Line, Setting, shape_line
+from rovix.text.line import Line, justified, shape_line
+from rovix.text.setting import Setting, colours_of, settings_of
 
-_BREAK = re.compile("\r\n|[\n\r\v\f\x85\u2028\u2029]")
 Box = tuple[float, float, float, float]
 
 
 @dataclass(frozen=True, slots=True, eq=False)
 class LineBox:
-    """A line's place in the block: characters `start` to `end` (break not included), px."""
+    """A line's place in the block: characters `start` to `end` (break not included), px.
+
+    `cap` is the height of its largest capitals; `soft` when the box ended it, not a line feed.
+    """
 
     start: int
     end: int
     left: float
     width: float
     baseline: float
+    cap: float
+    soft: bool = False
 
 
 @dataclass(frozen=True, slots=True, eq=False, weakref_slot=True)
 class Layout:
     """Shaped words, px, x right and y down.
 
-    The origin is the block's anchor: across, the edge or middle that the words are aligned to;
-    down, midway from the top of the first line's capitals to the last baseline. Arrays run over
-    glyphs, line after line, each from left to right; `cluster` counts characters of the whole text.
+    The origin is the block's anchor: across, the edge or middle that the words are aligned to (the
+    middle where they are justified); down, midway from the top of the first line's capitals to the
+    last baseline. Arrays run over glyphs, line after line, each from left to right; `cluster` counts
+    characters of the whole text, `em` is each glyph's size in px, `tint` its number among the
+    `colours`, -1 where the look's fill colours it.
     """
 
     text: str
@@ -49,8 +56,11 @@ class Layout:
     y: NDArray[np.float64]
     advance: NDArray[np.float64]
     cluster: NDArray[np.int64]
+    em: NDArray[np.float64]
     line: NDArray[np.int32]
     rising: NDArray[np.bool_]
+    tint: NDArray[np.int32]
+    colours: tuple[str, ...]
     ink: NDArray[np.float64]
     """(n, 4): left, top, right, bottom of each glyph's control points; NaN without ink."""
     cap_height: float
@@ -60,7 +70,7 @@ class Layout:
         """Left, top, right, bottom: from the capitals' top to the last baseline, widest line across."""
         left = min(line.left for line in self.lines)
         right = max(line.left + line.width for line in self.lines)
-        return left, self.lines[0].baseline - self.cap_height, right, self.lines[-1].baseline
+        return left, self.lines[0].baseline - self.lines[0].cap, right, self.lines[-1].baseline
 
     def ink_bounds(self) -> Box | None:
         """Left, top, right, bottom of all outline control points; None without ink."""
@@ -83,43 +93,75 @@ def lay_out(words: Words, ligatures: bool = True) -> Layout:
 
 
 def _laid_out(words: Words, ligatures: bool) -> Layout:
-    match = match_face(words.family, words.weight, words.italic)
-    setting = Setting(match.face, words.weight, words.italic, words.size, words.tracking, ligatures)
-    parts = _line_parts(words.text)
-    lines = [shape_line(text, setting) for _, text in parts]
-    cap_height = match.face.cap_height * words.size
-    boxes = _line_boxes(words, parts, lines, cap_height)
+    settings = settings_of(words, ligatures)
+    parts = _line_parts(words, settings)
+    lines = [shape_line(words.text[p.start : p.end], settings[p.start :], words.case) for p in parts]
+    if words.align == "justify":
+        lines = _justified(words, parts, lines)
+    own = settings[-1]
+    boxes = _line_boxes(words, parts, lines)
     faces = tuple(dict.fromkeys(face for line in lines for face in line.faces))
     columns = _columns(lines, boxes, faces)
-    columns["ink"] = _ink(faces, words.size, columns)
+    columns["ink"] = _ink(faces, columns)
     return Layout(
-        text=words.text, size=words.size, faces=faces, lines=boxes, cap_height=cap_height, **columns
+        text=words.text,
+        size=words.size,
+        faces=faces,
+        lines=boxes,
+        cap_height=own.face.cap_height * words.size,
+        **columns,
+        **_tints(words, columns["cluster"]),
     )
 
 
-def _line_parts(text: str) -> list[tuple[int, str]]:
-    """(start, characters) of each line, at least one line."""
-    parts, start = [], 0
-    for match in _BREAK.finditer(text):
-        parts.append((start, text[start : match.start()]))
-        start = match.end()
-    return [*parts, (start, text[start:])]
+def _line_parts(words: Words, settings: list[Setting]) -> list[Stretch]:
+    """The characters of each line, at least one line."""
+    parts = paragraphs(words.text)
+    if words.wrap is None:
+        return parts
+    return [line for part in parts for line in _wrapped(words, part, settings)]
 
 
-def _line_boxes(
-    words: Words, parts: list[tuple[int, str]], lines: list[Line], cap_height: float
-) -> tuple[LineBox, ...]:
-    step = words.leading * words.size
-    first = cap_height - (cap_height + step * (len(lines) - 1)) / 2
-    share = {"left": 0.0, "centre": 0.5, "right": 1.0}[words.align]
-    return tuple(
-        LineBox(start, start + len(text), -share * line.width, line.width, first + step * number)
-        for number, ((start, text), line) in enumerate(zip(parts, lines, strict=True))
-    )
+def _wrapped(words: Words, part: Stretch, settings: list[Setting]) -> list[Stretch]:
+    text = words.text[part.start : part.end]
+    whole = shape_line(text, settings[part.start :], words.case)
+    advances = np.zeros(max(1, len(text)))
+    np.add.at(advances, whole.cluster, whole.advance)
+    assert words.wrap is not None
+    lines = wrapped(text, advances.tolist()[: len(text)], words.wrap, words.balance)
+    moved = [Stretch(p.start + part.start, p.end + part.start, p.next + part.start, p.soft) for p in lines]
+    return [*moved[:-1], Stretch(moved[-1].start, moved[-1].end, part.next)]
+
+
+def _justified(words: Words, parts: list[Stretch], lines: list[Line]) -> list[Line]:
+    width = words.wrap or max(line.width for line in lines)
+    return [
+        justified(line, words.text[part.start : part.end], width) if part.soft else line
+        for part, line in zip(parts, lines, strict=True)
+    ]
+
+
+def _line_boxes(words: Words, parts: list[Stretch], lines: list[Line]) -> tuple[LineBox, ...]:
+    steps = [words.leading * line.em for line in lines[1:]]
+    feeds = [0.0 if part.soft else words.paragraph * words.size for part in parts[:-1]]
+    falls = np.concatenate([[0.0], np.cumsum(np.add(steps, feeds))])
+    first = lines[0].cap - (lines[0].cap + float(falls[-1])) / 2
+    width = words.wrap or max(line.width for line in lines)
+    found = []
+    for part, line, fall in zip(parts, lines, falls.tolist(), strict=True):
+        left = _left(words.align, line.width, width)
+        found.append(LineBox(part.start, part.end, left, line.width, first + fall, line.cap, part.soft))
+    return tuple(found)
+
+
+def _left(align: str, own: float, width: float) -> float:
+    if align == "justify":
+        return -width / 2
+    return -{"left": 0.0, "centre": 0.5, "right": 1.0}[align] * own
 
 
 def _columns(lines: list[Line], boxes: tuple[LineBox, ...], faces: tuple[Face, ...]) -> dict[str, Any]:
-    """The layout's arrays over the glyphs of all lines, but for the ink."""
+    """The layout's arrays over the glyphs of all lines, but for the ink and the tints."""
     index = {face: number for number, face in enumerate(faces)}
     tables = [np.array([index[face] for face in line.faces], dtype=np.int32) for line in lines]
     pairs = list(zip(lines, boxes, strict=True))
@@ -130,17 +172,29 @@ def _columns(lines: list[Line], boxes: tuple[LineBox, ...], faces: tuple[Face, .
         "y": np.concatenate([line.y + box.baseline for line, box in pairs]),
         "advance": np.concatenate([line.advance for line in lines]),
         "cluster": np.concatenate([line.cluster + box.start for line, box in pairs]),
+        "em": np.concatenate([line.size for line in lines]),
         "line": np.repeat(np.arange(len(lines), dtype=np.int32), [len(line.glyph) for line in lines]),
         "rising": np.concatenate([line.rising for line in lines]),
     }
 
 
-def _ink(faces: tuple[Face, ...], size: float, columns: dict[str, Any]) -> NDArray[np.float64]:
-    ink = np.full((len(columns["glyph"]), 4), np.nan)
-    glyphs = zip(*(columns[name].tolist() for name in ("face", "glyph", "x", "y")), strict=True)
-    for number, (face, glyph, x, y) in enumerate(glyphs):
-        box = faces[face].outline(glyph).box
-        if box is not None:
-            left, bottom, right, top = (value * size / faces[face].upem for value in box)
-            ink[number] = (x + left, y - top, x + right, y - bottom)
-    return ink
+def _tints(words: Words, cluster: NDArray[np.int64]) -> dict[str, Any]:
+    found = colours_of(words)
+    colours = tuple(dict.fromkeys(colour for colour in found if colour is not None))
+    numbers = np.array([-1 if c is None else colours.index(c) for c in found] or [-1], dtype=np.int32)
+    return {"tint": numbers[cluster], "colours": colours}
+
+
+def _ink(faces: tuple[Face, ...], columns: dict[str, Any]) -> NDArray[np.float64]:
+    """(n, 4) from the boxes of the glyphs, each kind of glyph looked at once."""
+    face, glyph = columns["face"], columns["glyph"]
+    kinds, which = np.unique(np.stack([face, glyph.astype(np.int64)], axis=1), axis=0, return_inverse=True)
+    boxes = np.array([_em_box(faces[f], g) for f, g in kinds.tolist()]).reshape(-1, 4)
+    left, bottom, right, top = (boxes[which.reshape(-1)] * columns["em"][:, None]).T
+    x, y = columns["x"], columns["y"]
+    return np.stack([x + left, y - top, x + right, y - bottom], axis=1)
+
+
+def _em_box(face: Face, glyph: int) -> Sequence[float]:
+    box = face.ink_box(glyph)
+    return [np.nan] * 4 if box is None else [value / face.upem for value in box]

@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import groupby
 
-from fontTools.unicodedata import script as _script
+from fontTools import unicodedata
 
 from rovix.text.bidi import levels
 from rovix.text.face import Face
 from rovix.text.fallback import face_for
 from rovix.text.segments import graphemes
+from rovix.text.setting import Setting
 
 _NEUTRAL_SCRIPTS = ("Zyyy", "Zinh", "Zzzz")
 
@@ -24,27 +27,36 @@ class Run:
     face: Face
     script: str
     level: int
+    setting: Setting
 
 
-def runs_of(line: str, wanted: Face, weight: int, italic: bool) -> list[Run]:
-    """A line's runs in logical order; they cover it without gaps."""
-    traits = list(zip(_faces(line, wanted, weight, italic), _scripts(line), levels(line), strict=True))
+def runs_of(line: str, settings: Sequence[Setting]) -> list[Run]:
+    """A line's runs in logical order; they cover it without gaps. One setting per character."""
+    faces, kept = _faces(line, settings)
+    traits = list(zip(faces, _scripts(line), levels(line), kept, strict=True))
     runs, start = [], 0
-    for (face, script, level), group in groupby(traits):
+    for (face, script, level, setting), group in groupby(traits):
         length = sum(1 for _ in group)
-        runs.append(Run(start, start + length, face, script, level))
+        runs.append(Run(start, start + length, face, script, level, setting))
         start += length
     return runs
 
 
-def _faces(line: str, wanted: Face, weight: int, italic: bool) -> list[Face]:
+def _faces(line: str, settings: Sequence[Setting]) -> tuple[list[Face], list[Setting]]:
+    """Face and setting of each character; a letter of several has those of its first."""
     faces: list[Face] = []
+    kept: list[Setting] = []
     for cluster in graphemes(line):
+        setting = settings[len(faces)]
         # White space stays with the letter before it, so that no run breaks at a space.
-        follows = cluster.isspace() and faces and faces[-1].covers(cluster)
-        face = faces[-1] if follows else face_for(cluster, wanted, weight, italic)
+        follows = cluster.isspace() and faces and kept[-1] == setting and faces[-1].covers(cluster)
+        face = faces[-1] if follows else face_for(cluster, setting.face, setting.weight, setting.italic)
         faces += [face] * len(cluster)
-    return faces
+        kept += [setting] * len(cluster)
+    return faces, kept
+
+
+_script = lru_cache(maxsize=4096)(unicodedata.script)
 
 
 def _scripts(line: str) -> list[str]:

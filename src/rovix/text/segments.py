@@ -2,20 +2,60 @@
 
 from __future__ import annotations
 
+import re
+from collections.abc import Callable, Iterable
+from functools import lru_cache
 from itertools import pairwise
 
 from uniseg.graphemecluster import grapheme_clusters
+from uniseg.linebreak import line_break_units
 from uniseg.wordbreak import words as _words
+
+# A single blank between two plain letters or figures: by every rule of UAX #29 and #14 what stands on
+# one side of it has no say in what happens on the other. So a long text is cut there first, and each
+# part, mostly a word, is looked up once.
+_JOINT = re.compile("(?<=[A-Za-z0-9]) (?=[A-Za-z0-9])")
+# Characters of which each is a letter by itself, whatever follows among them.
+_PLAIN = re.compile("[\x20-\x7e\xa1-\xac\xae-\u02ff]*")
 
 
 def graphemes(text: str) -> list[str]:
     """User-perceived letters (extended grapheme clusters); they join back to the text."""
-    return list(grapheme_clusters(text))
+    if _PLAIN.fullmatch(text):
+        return list(text)
+    return _by_parts(text, _graphemes_of)
 
 
 def words(text: str) -> list[str]:
     """Segments between word boundaries, spaces and punctuation among them; they join back."""
-    return list(_words(text))
+    return _by_parts(text, _words_of)
+
+
+def line_units(text: str) -> list[str]:
+    """What a line must not be broken within, by UAX #14, blanks behind it included; they join back."""
+    parts = _JOINT.split(text)
+    found: list[str] = []
+    for number, part in enumerate(parts):
+        units = _line_units_of(part)
+        blank = " " if number + 1 < len(parts) else ""
+        found += [*units[:-1], units[-1] + blank] if units else []
+    return found
+
+
+def _by_parts(text: str, cut: Callable[[str], tuple[str, ...]]) -> list[str]:
+    found: list[str] = []
+    for number, part in enumerate(_JOINT.split(text)):
+        found += (*((" ",) if number else ()), *cut(part))
+    return found
+
+
+def _kept(cut: Callable[[str], Iterable[str]]) -> Callable[[str], tuple[str, ...]]:
+    return lru_cache(maxsize=8192)(lambda part: tuple(cut(part)))
+
+
+_graphemes_of = _kept(grapheme_clusters)
+_words_of = _kept(_words)
+_line_units_of = _kept(lambda part: line_break_units(part) if part else ())
 
 
 def starts(parts: list[str]) -> list[int]:
@@ -34,7 +74,8 @@ def letter_starts(text: str) -> list[int]:
     """
     found = [0] if text else []
     ink_before = False
-    for at, part in zip(starts(graphemes(text)), graphemes(text), strict=True):
+    parts = graphemes(text)
+    for at, part in zip(starts(parts), parts, strict=True):
         blank = part.isspace()
         if not blank and ink_before:
             found.append(at)

@@ -31,7 +31,7 @@ def layer_outline(project: Project, clip: TextClip, frame: int, rest: bool) -> Q
     for glyph in range(len(layout.glyph)):
         face = layout.faces[layout.face[glyph]]
         letter = _glyph(face, int(layout.glyph[glyph]))
-        scale = layout.size / face.upem
+        scale = float(layout.em[glyph]) / face.upem
         placed = QTransform(scale, 0, 0, -scale, float(layout.x[glyph]), float(layout.y[glyph]))
         matrix = matrices if rest else matrices[of_glyph[glyph]]
         path.addPath(_transform(matrix).map(placed.map(letter)))
