@@ -4,7 +4,20 @@ from __future__ import annotations
 
 import numpy as np
 
-from rovix.model import Media, Project, Sequence, Sound, SoundClip, TextClip, Track, Words
+from rovix.model import (
+    Fill,
+    Look,
+    Media,
+    Outline,
+    Plain,
+    Project,
+    Sequence,
+    Sound,
+    SoundClip,
+    TextClip,
+    Track,
+    Words,
+)
 
 
 def title(text: str = "Kite", length: int = 60, moves=(), **fields) -> TextClip:
@@ -34,6 +47,13 @@ def loud_project(gain):
     media = Media(id="m", path="a.wav", kind="sound", length=1.0)
     clip = SoundClip(id="c", media="m", start=10, length=20, sound=Sound(gain=gain, pan=-1.0))
     return project_of(clip, media=(media,), rate="25")
+
+
+def look_of(colour: str = "#fff8ea", *outlines: Outline, opacity: float = 1.0) -> Look:
+    """A plain fill with outlines below it, or above it where they lie inside."""
+    fill = Fill(id="fill", paint=Plain(colour=colour), opacity=opacity)
+    inside = [outline for outline in outlines if outline.side == "inside"]
+    return Look(parts=(*reversed(inside), fill, *(o for o in outlines if o.side != "inside")))
 
 
 def psnr(one, other) -> float:

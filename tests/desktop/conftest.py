@@ -6,13 +6,13 @@ import pytest
 from PySide6.QtCore import QSettings
 from PySide6.QtTest import QTest
 
-from builders import project_of, title
+from builders import look_of, project_of, title
 from rovix.desktop.app import make_application
 from rovix.desktop.dialogs.sequence_settings import SequenceSettings
 from rovix.desktop.document import Document
 from rovix.desktop.window import Window
 from rovix.engine.picture_service import LocalPictures, PictureService
-from rovix.model import GroundClip, Look, Outline, Plain
+from rovix.model import GroundClip, Outline, Plain
 from rovix.motion.ready_moves import pop, rise_and_fade
 
 
@@ -26,7 +26,7 @@ def small_project():
     ground = GroundClip(id="ground", name="Ground", length=90, ground=Plain(colour="#335566"))
     big = title("Larkmoor", id="big", name="Larkmoor", length=80, moves=[pop(), rise_and_fade("exit")])
     small = title("Kite day", id="small", name="Kite day", start=20, length=50, words={"size": 40.0},
-                  look=Look(outlines=(Outline(id="edge"),)))  # fmt: skip
+                  look=look_of("#fff8ea", Outline(id="edge")))  # fmt: skip
     return project_of(ground, big, small)
 
 

@@ -404,20 +404,9 @@ def test_the_sheet_changes_words_look_and_place(window):
     page._text.left.emit()
     page._size.committed.emit(90.0)
     page._align.chosen.emit("left")
-    page._family.setCurrentText("Oswald")
-    page._family.activated.emit(0)
+    page.dress("Change the family", family="Oswald")
     words = clip(window).words
     assert (words.text, words.size, words.align, words.family) == ("Kites", 90.0, "left", "Oswald")
-    window.sheet.open_page("Look")
-    look = window.sheet.page("Look")
-    look._fill.chosen.emit("#ff0000")
-    look._add()
-    look._rows[0]._width.committed.emit(12.0)
-    look._rows[0]._side.chosen.emit("inside")
-    outline = clip(window).look.outlines[0]
-    assert (clip(window).look.fill, outline.width, outline.side) == ("#ff0000", 12.0, "inside")
-    look.remove_outline(outline.id)
-    assert clip(window).look.outlines == ()
     place = window.sheet.page("Place")
     place._fields["turn"].tried.emit(30.0)
     assert clip(window).place.turn == 30

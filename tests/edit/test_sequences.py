@@ -11,6 +11,7 @@ from rovix.edit.groups import group_clips
 from rovix.edit.levels import Level, focused, in_context, open_level, sequence_at, unfocused
 from rovix.edit.markers import add_marker
 from rovix.edit.media_list import relink, remove_media, rename_media, used_media
+from rovix.edit.paints import refilled
 from rovix.edit.sequences import (
     add_sequence,
     change_ground,
@@ -24,11 +25,10 @@ from rovix.edit.sequences import (
 from rovix.edit.shapes import (
     add_ground,
     add_shape,
-    change_fill,
     change_outline,
     change_shape,
     change_still,
-    set_fill,
+    edit_fill,
 )
 from rovix.edit.tracks import clip_order, place_track, scale_heights
 from rovix.errors import RovixError
@@ -54,6 +54,10 @@ FILM = Media(id="reel", path="reel.mp4", kind="footage", digest="blake2b:1", byt
 
 def bounds(project, identity, frame=0):
     return next(layer["bounds"] for layer in describe(project, frame)["layers"] if layer["id"] == identity)
+
+
+def refilled_as(project, identity, kind):
+    return edit_fill(project, identity, lambda fill: refilled(fill, kind))
 
 
 def test_layers_keep_their_place_scale_or_keep_to_edges():
@@ -215,16 +219,18 @@ def test_grounds_and_shapes_find_their_tracks():
     shape = clip_by_id(hugged, hugging)
     assert (shape.hug.layer, shape.length, shape.start) == ("words", 60, 0)
     assert inconsistencies(hugged) == []
-    coloured = change_fill(set_fill(hugged, ground, "plain"), ground, colour="#010203")
-    assert clip_by_id(set_fill(coloured, ground, "radial"), ground).ground.stops[0].colour == "#010203"
-    turned = set_fill(set_fill(hugged, ground, "radial"), ground, "linear")
+    coloured = edit_fill(
+        refilled_as(hugged, ground, "plain"), ground, lambda fill: replace(fill, colour="#010203")
+    )
+    assert clip_by_id(refilled_as(coloured, ground, "radial"), ground).ground.stops[0].colour == "#010203"
+    turned = refilled_as(refilled_as(hugged, ground, "radial"), ground, "linear")
     assert isinstance(clip_by_id(turned, ground).ground, Linear)
     assert clip_by_id(change_outline(hugged, box, width=3.0), box).outline.width == 3.0
-    assert clip_by_id(set_fill(hugged, box, None), box).fill is None
+    assert clip_by_id(refilled_as(hugged, box, None), box).fill is None
     with pytest.raises(RovixError, match="no shape"):
         change_shape(hugged, "words", width=4.0)
     with pytest.raises(RovixError, match="no fill"):
-        set_fill(hugged, "words", "plain")
+        refilled_as(hugged, "words", "plain")
 
 
 def test_stills_are_cropped_and_fitted_and_others_are_not():

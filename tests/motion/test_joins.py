@@ -6,7 +6,7 @@ import msgspec
 import numpy as np
 import pytest
 
-from builders import project_of, title
+from builders import look_of, project_of, title
 from rovix.edit.sequences import add_sequence, put_in_sequence
 from rovix.model import (
     FootageClip,
@@ -78,10 +78,7 @@ def test_both_clips_of_a_join_are_planned_and_described():
 
 
 def test_a_hugging_shape_is_the_ink_and_a_margin_and_rests_where_the_words_do():
-    look = title("Kite").look
-    words = title(
-        "Kite", id="w", place=Place(x=50.0, y=-20.0), look=replace(look, outlines=(Outline(width=4.0),))
-    )
+    words = title("Kite", id="w", place=Place(x=50.0, y=-20.0), look=look_of("#fff8ea", Outline(width=4.0)))
     box = ShapeClip(id="box", length=60, hug=Hug(layer="w", margin_x=30.0, margin_y=10.0))
     layers = describe(project_of(box, words), 0)["layers"]
     shape, text = layers[0]["bounds"], layers[1]["bounds"]

@@ -6,8 +6,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from builders import project_of, title
-from rovix.model import Amount, Departure, GroundClip, GroupClip, Key, Keys, Look, Move, Outline, Place, Track
+from builders import look_of, project_of, title
+from rovix.model import Amount, Departure, GroundClip, GroupClip, Key, Keys, Move, Outline, Place, Track
 from rovix.motion import Scene, describe, picture_plan, plan_key
 from rovix.motion.ready_moves import READY_MOVES, pop, reversed_move, rise_and_fade, wave, word_slides
 
@@ -163,7 +163,7 @@ def test_off_frame_has_no_ink_in_the_picture_and_just_so(channel, side, x, scale
         Departure(channel=channel, amount=Amount(value=side, unit="off-frame")), Departure(channel="turn", amount=Amount(value=20)),
     ))  # fmt: skip
     place = Place(x=x, scale_x=scale, scale_y=scale, turn=turn, tip=tip)
-    look = Look(outlines=(Outline(id="o", width=8.0),))
+    look = look_of("#fff8ea", Outline(id="o", width=8.0))
     bounds = describe(project_of(title(moves=[move], place=place, look=look)), 0)["layers"][0]["bounds"]
     if bounds is None:
         return  # it went past the viewer

@@ -7,12 +7,11 @@ import numpy as np
 import pytest
 from PIL import Image, ImageDraw, ImageFont
 
-from builders import project_of, psnr, title
+from builders import look_of, project_of, psnr, title
 from rovix.model import (
     FootageClip,
     GroundClip,
     GroupClip,
-    Look,
     Media,
     Outline,
     Paper,
@@ -63,7 +62,7 @@ def test_a_picture_is_premultiplied_bgra_of_the_size_asked_for():
 
 def test_words_are_where_pillow_would_draw_them():
     style = next(style for style in shipped()["Outfit"] if style.low == 700)
-    clip = title("Kite", words={"size": 200.0, "weight": 700}, look=Look(fill="#ffffff"))
+    clip = title("Kite", words={"size": 200.0, "weight": 700}, look=look_of("#ffffff"))
     pixels = paint(project_of(clip, ground="#000000"))
     image = Image.new("L", (640, 360))
     font = ImageFont.truetype(style.path, 200)
@@ -75,7 +74,7 @@ def test_words_are_where_pillow_would_draw_them():
 
 
 def test_ink_lies_within_the_bounds_that_describe_gives():
-    look = Look(fill="#ffffff", outlines=(Outline(id="o", width=7.0, colour="#ff0000"),))
+    look = look_of("#ffffff", Outline(id="o", width=7.0, colour="#ff0000"))
     project = project_of(title("Kg", look=look, place=Place(turn=30, swing=40), moves=[pop()]))
     for frame in (0, 3, 20):
         bounds = np.add(describe(project, frame)["layers"][0]["bounds"], [320, 180, 320, 180])
@@ -87,8 +86,8 @@ def test_ink_lies_within_the_bounds_that_describe_gives():
 
 
 def test_an_outline_outside_leaves_the_fill_as_it_is_and_no_seam():
-    plain = paint(project_of(title("O", look=Look(fill="#ffffff")), ground="#ffffff"))
-    outlined = Look(fill="#ffffff", outlines=(Outline(id="o", width=8.0, colour="#ffffff"),))
+    plain = paint(project_of(title("O", look=look_of("#ffffff")), ground="#ffffff"))
+    outlined = look_of("#ffffff", Outline(id="o", width=8.0, colour="#ffffff"))
     assert np.array_equal(paint(project_of(title("O", look=outlined), ground="#ffffff")), plain)
 
 
@@ -97,8 +96,8 @@ def test_outlines_lie_on_the_side_they_name(side):
     def ink(look):
         return paint(project_of(title("I", words={"size": 300.0}, look=look), ground="#000000"))[..., 1] > 127
 
-    fill = ink(Look(fill="#00ff00"))
-    line = ink(Look(fill_opacity=0.0, outlines=(Outline(id="o", width=10.0, colour="#00ff00", side=side),)))
+    fill = ink(look_of("#00ff00"))
+    line = ink(look_of("#000000", Outline(id="o", width=10.0, colour="#00ff00", side=side), opacity=0.0))
     inside, outside = np.sum(line & fill), np.sum(line & ~fill)
     # An I is a plain bar: an outline of width w adds about w on each edge it covers.
     expected = {"outside": (0, 1), "centre": (0.5, 0.5), "inside": (1, 0)}[side]
@@ -108,7 +107,7 @@ def test_outlines_lie_on_the_side_they_name(side):
 
 
 def test_no_letter_lies_under_its_neighbours_outline():
-    look = Look(fill="#ffffff", outlines=(Outline(id="o", width=30.0, colour="#ff0000"),))
+    look = look_of("#ffffff", Outline(id="o", width=30.0, colour="#ff0000"))
     together = paint(project_of(title("nn", look=look), ground="#000000"))
     by_letter = paint(project_of(title("nn", look=look, moves=[wave()]), ground="#000000"), frame=59)
     white = lambda pixels: int(np.sum(pixels[..., :3].min(axis=2) > 250))  # noqa: E731
@@ -117,7 +116,7 @@ def test_no_letter_lies_under_its_neighbours_outline():
 
 
 def test_a_half_faded_outlined_letter_shows_no_outline_through_its_fill():
-    look = Look(fill="#ffffff", outlines=(Outline(id="o", width=10.0, colour="#000000"),))
+    look = look_of("#ffffff", Outline(id="o", width=10.0, colour="#000000"))
     pixels = paint(
         project_of(title("I", words={"size": 300.0}, look=look, place=Place(opacity=0.5)), ground="#808080")
     )

@@ -8,6 +8,7 @@ import msgspec
 
 from rovix.media import probe
 from rovix.model import (
+    Fill,
     FootageClip,
     GroundClip,
     Hug,
@@ -16,14 +17,17 @@ from rovix.model import (
     Keys,
     Linear,
     Look,
+    LookPart,
     Marker,
     Media,
     Move,
     Outline,
     Paper,
     Place,
+    Plain,
     Project,
     Sequence,
+    Shadow,
     ShapeClip,
     Sound,
     SoundClip,
@@ -45,6 +49,7 @@ FILES = (
     "thump.flac",
 )
 _INK = "#1d3340"
+_SUNLIT = (Stop(at=0.0, colour="#fff8ea"), Stop(at=0.55, colour="#fff8ea"), Stop(at=1.0, colour="#f6c98a"))
 
 
 def demo_project(folder: Path) -> Project:
@@ -122,6 +127,10 @@ def _badge() -> Track:
     return Track(id="badges", name="Badge", clips=(badge,))
 
 
+def _look(name: str, colour: str, *parts: LookPart) -> Look:
+    return Look(parts=(Fill(id=f"{name}-fill", paint=Plain(colour=colour)), *parts))
+
+
 def _headlines() -> Track:
     title = TextClip(
         id="title",
@@ -129,7 +138,13 @@ def _headlines() -> Track:
         start=12,
         length=180,
         words=Words(text="LARKMOOR", family="Outfit", weight=900, size=260.0, tracking=0.02),
-        look=Look(fill="#fff8ea", outlines=(Outline(id="title-edge", width=9.0, colour=_INK),)),
+        look=Look(
+            parts=(
+                Fill(id="title-fill", paint=Linear(angle=90.0, stops=_SUNLIT)),
+                Outline(id="title-edge", width=9.0, colour=_INK),
+                Shadow(id="title-shadow", x=0.0, y=14.0, blur=12.0, colour="#0b1a22", opacity=0.55),
+            )
+        ),
         place=Place(y=-64.0),
         moves=(
             _move(pop(), "title-in", pieces="letters", length=0.7, at_once=3.0),
@@ -144,7 +159,7 @@ def _headlines() -> Track:
         words=Words(
             text="Bring a long\nstring", family="Courier Prime", weight=700, size=150.0, leading=1.15
         ),
-        look=Look(fill="#2c2a28"),
+        look=_look("string", "#2c2a28"),
         moves=(_move(wave(), "string-in"), _move(rise_and_fade("exit"), "string-out", length=0.5)),
     )
     return Track(id="words-1", name="Words 1", clips=(title, string))
@@ -159,7 +174,7 @@ def _lines() -> Track:
         words=Words(
             text="KITE DAY · SUNDAY 7 SEPTEMBER", family="Oswald", weight=500, size=84.0, tracking=0.06
         ),
-        look=Look(fill="#fff8ea", outlines=(Outline(id="date-edge", width=5.0, colour=_INK),)),
+        look=_look("date", "#fff8ea", Outline(id="date-edge", width=5.0, colour=_INK)),
         place=Place(y=128.0),
         moves=(
             _move(rise_and_fade(), "date-in", pieces="words", length=0.9, at_once=2.0),
@@ -179,7 +194,7 @@ def _lines() -> Track:
             align="left",
             leading=1.1,
         ),
-        look=Look(fill="#fff8ea", outlines=(Outline(id="wind-edge", width=6.0, colour=_INK),)),
+        look=_look("wind", "#fff8ea", Outline(id="wind-edge", width=6.0, colour=_INK)),
         place=Place(x=-780.0, y=60.0),
         moves=(
             _move(word_slides(), "wind-in", length=1.4),

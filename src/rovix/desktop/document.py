@@ -31,6 +31,7 @@ class Document(QObject):
     playhead_moved = Signal(int)
     range_changed = Signal()
     level_changed = Signal()
+    letters_changed = Signal()
     file_changed = Signal()
     opened = Signal()
     problem = Signal(str)
@@ -51,6 +52,8 @@ class Document(QObject):
         self.typing = False
         self.base, self.path = base, path
         self.selection: tuple[str, ...] = ()
+        self.letters: tuple[int, int] | None = None
+        """The letters of the selected layer that are selected themselves, from and to (not included)."""
         self.playhead = 0
         self.range: Span | None = None
         self.level = Level(project.sequence.id)
@@ -163,22 +166,37 @@ class Document(QObject):
 
     def do(self, title: str, edit: Edit) -> bool:
         """Make one step of an edit; False when it changed nothing or was refused with a message."""
+        self.keep_typed()
         return self._step(title, self._edited(edit))
 
     def do_whole(self, title: str, edit: Edit) -> bool:
         """Like :meth:`do`, for an edit of the whole project, whatever is open of it."""
+        self.keep_typed()
         return self._step(title, self._tried(edit, self.history.committed))
 
     def _step(self, title: str, project: Project | None) -> bool:
         if project is None:
             return False
-        self.typing = False
         changed = self.history.do(title, project)
         self._after_change()
         return changed
 
     def try_on(self, edit: Edit) -> None:
         """Show the last step edited, as a draft."""
+        self.keep_typed()
+        self._show_draft(edit)
+
+    def type_words(self, edit: Edit) -> None:
+        """Show words that are being typed: a draft that must not be lost."""
+        self.typing = True
+        self._show_draft(edit)
+
+    def keep_typed(self) -> None:
+        """Make words that are being typed a step; other drafts stay drafts."""
+        if self.typing:
+            self.keep("Change the words")
+
+    def _show_draft(self, edit: Edit) -> None:
         project = self._edited(edit)
         if project is not None:
             self.history.try_on(project)
@@ -214,7 +232,15 @@ class Document(QObject):
         chosen = tuple(dict.fromkeys(identity for identity in identities if identity is not None))
         if chosen != self.selection:
             self.selection = chosen
+            self.select_letters(None)
             self.selection_changed.emit()
+
+    def select_letters(self, letters: tuple[int, int] | None) -> None:
+        """Say which letters of the selected layer are selected; none when they are no stretch."""
+        letters = None if letters is None or letters[0] >= letters[1] else letters
+        if letters != self.letters:
+            self.letters = letters
+            self.letters_changed.emit()
 
     def select_also(self, identity: str) -> None:
         """Add a clip to the selection, or take it out again."""

@@ -26,6 +26,7 @@ from rovix.desktop.bringing_in import BringingIn
 from rovix.desktop.commands import COMMANDS, MENUS, command
 from rovix.desktop.dialogs.export_window import ExportWindow
 from rovix.desktop.dialogs.finder import Finder, Shortcuts
+from rovix.desktop.dialogs.font_picker import FontPicker
 from rovix.desktop.dialogs.sequence_settings import SequenceSettings
 from rovix.desktop.dialogs.sequences import Sequences
 from rovix.desktop.document import Document
@@ -35,6 +36,7 @@ from rovix.desktop.messages import Message, Messages
 from rovix.desktop.projector import Projector
 from rovix.desktop.relinking import Relinking
 from rovix.desktop.sheet import Sheet
+from rovix.desktop.sheet.words_page import WordsPage
 from rovix.desktop.shelf import Shelf
 from rovix.desktop.status import Status
 from rovix.desktop.timeline import Timeline
@@ -79,6 +81,7 @@ class Window(QMainWindow):
         self.viewer = Viewer(document)
         self.timeline = Timeline(document, self.projector, self.looks)
         self.sheet = Sheet(document)
+        self.viewer.dresser = self.sheet
         self.shelf = Shelf(document, cards, self.looks)
         self.shelf.media.window_ = self
         self.files = Files(self, settings)
@@ -181,6 +184,7 @@ class Window(QMainWindow):
         viewer.wants_size.connect(lambda width, height: projector.resize((width, height)))
         viewer.zoom_changed.connect(self.transport.show_zoom)
         viewer.editing_changed.connect(lambda _: self.sheet.look_again())
+        self.sheet.pick_family.connect(self.pick_font)
         projector.picture_shown.connect(viewer.show_picture)
         projector.picture_shown.connect(self._picture_shown)
         projector.play_changed.connect(self._play_changed)
@@ -273,6 +277,15 @@ class Window(QMainWindow):
     def open_finder(self) -> None:
         self.settle()
         Finder(self).open()
+
+    def pick_font(self) -> FontPicker:
+        """Choose the words' typeface from the list of all."""
+        page = self.sheet.page("Words")
+        assert isinstance(page, WordsPage)
+        picker = FontPicker(page, self.document, self.settings, self)
+        picker.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        picker.open()
+        return picker
 
     def open_shortcuts(self) -> None:
         Shortcuts(self).open()

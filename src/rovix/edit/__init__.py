@@ -14,14 +14,13 @@ from rovix.edit.history import History
 from rovix.edit.moves import change_move, move_of, set_move_length, take_on
 from rovix.edit.place import change_place, place_value, reset_place
 from rovix.edit.tree import Spot, clip_by_id, find_clip, replace_clip
-from rovix.edit.words import change_look, change_words
+from rovix.edit.words import change_words
 
 __all__ = [
     "History",
     "Spot",
     "add_text",
     "bring_in",
-    "change_look",
     "change_move",
     "change_place",
     "change_words",

@@ -2,22 +2,21 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 from rovix.edit.clips import has_room
+from rovix.edit.paints import GROUNDS
 from rovix.edit.tree import clip_by_id, in_order, replace, replace_clip, spot_of, with_sequence, with_track
 from rovix.errors import RovixError
 from rovix.model import (
     Clip,
     GroundClip,
     Hug,
-    Linear,
     Outline,
-    Paper,
     PictureClip,
     Plain,
     Project,
-    Radial,
     ShapeClip,
     SoundClip,
     StillClip,
@@ -25,8 +24,6 @@ from rovix.model import (
     Track,
     new_id,
 )
-
-GROUNDS = {"plain": Plain, "linear": Linear, "radial": Radial, "paper": Paper}
 
 
 def add_ground(project: Project, kind: str, start: int, length: int) -> tuple[Project, str]:
@@ -116,30 +113,14 @@ def change_outline(project: Project, identity: str, **changes: Any) -> Project:
     return replace_clip(project, identity, change)
 
 
-def change_fill(project: Project, identity: str, **changes: Any) -> Project:
-    """Change fields of the fill of a ground or a shape."""
+def edit_fill(project: Project, identity: str, change: Callable[[Any], Any]) -> Project:
+    """Change the fill of a ground or a shape by a function of it; a shape may have none."""
 
-    def change(clip: Clip) -> Clip:
+    def changed(clip: Clip) -> Clip:
         name = fill_field(clip)
-        fill = getattr(clip, name)
-        if fill is None:
-            raise RovixError(f"'{clip.name or clip.id}' has no fill to change.")
-        return replace(clip, **{name: replace(fill, **changes)})
+        return replace(clip, **{name: change(getattr(clip, name))})
 
-    return replace_clip(project, identity, change)
-
-
-def set_fill(project: Project, identity: str, kind: str | None) -> Project:
-    """Fill a ground or a shape in another way (plain, linear, radial, paper; None for a shape).
-
-    The first colour passes on.
-    """
-
-    def change(clip: Clip) -> Clip:
-        name = fill_field(clip)
-        return replace(clip, **{name: _refilled(getattr(clip, name), kind)})
-
-    return replace_clip(project, identity, change)
+    return replace_clip(project, identity, changed)
 
 
 def fill_field(clip: Clip) -> str:
@@ -149,20 +130,6 @@ def fill_field(clip: Clip) -> str:
     if isinstance(clip, ShapeClip):
         return "fill"
     raise RovixError(f"'{clip.name or clip.id}' has no fill.")
-
-
-def _refilled(old: Any, kind: str | None) -> Any:
-    if kind is None:
-        return None
-    made = GROUNDS[kind]()
-    if hasattr(old, "stops") and hasattr(made, "stops"):
-        return replace(made, stops=old.stops, mix=old.mix)
-    colour = old.stops[0].colour if hasattr(old, "stops") else getattr(old, "colour", None)
-    if colour is None:
-        return made
-    if hasattr(made, "stops"):
-        return replace(made, stops=(replace(made.stops[0], colour=colour), *made.stops[1:]))
-    return replace(made, colour=colour)
 
 
 def change_still(project: Project, identity: str, **changes: Any) -> Project:

@@ -1,4 +1,4 @@
-"""Words and look of text layers."""
+"""Words of text layers."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ def change_words(project: Project, identity: str, **changes: Any) -> Project:
     their letters."""
 
     def change(clip: Clip) -> Clip:
-        text = _text(clip)
+        text = text_layer(clip)
         words = retyped(text.words, changes["text"]) if "text" in changes else text.words
         return replace(text, words=replace(words, **changes))
 
@@ -27,23 +27,14 @@ def dress(project: Project, identity: str, start: int, end: int, **changes: Any)
     italic, size (a share of the layer's) and colour; None takes one off again."""
 
     def change(clip: Clip) -> Clip:
-        text = _text(clip)
+        text = text_layer(clip)
         return replace(text, words=dressed(text.words, start, end, **changes))
 
     return replace_clip(project, identity, change)
 
 
-def change_look(project: Project, identity: str, **changes: Any) -> Project:
-    """Change fields of a text layer's Look."""
-
-    def change(clip: Clip) -> Clip:
-        text = _text(clip)
-        return replace(text, look=replace(text.look, **changes))
-
-    return replace_clip(project, identity, change)
-
-
-def _text(clip: Clip) -> TextClip:
+def text_layer(clip: Clip) -> TextClip:
+    """The clip as a text layer; RovixError when it is none."""
     if not isinstance(clip, TextClip):
         raise RovixError(f"'{clip.name or clip.id}' is no text layer.")
     return clip

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from rovix.edit.look import scaled_look
 from rovix.edit.tree import replace
 from rovix.model import Move, Place, Project, Sequence, TextClip, Track
 from rovix.motion import move_spans
@@ -74,8 +75,7 @@ def _on_card(clip: TextClip) -> TextClip:
     left, top, right, bottom = lay_out(words).ink_bounds() or (0.0, 0.0, 100.0, 100.0)
     size = words.size * min(_ROOM * SIZE[0] / max(1, right - left), 0.5 * SIZE[1] / max(1, bottom - top))
     share = size / words.size
-    outlines = tuple(replace(o, width=min(2000, max(0.1, o.width * share))) for o in clip.look.outlines)
-    look = replace(clip.look, outlines=outlines)
+    look = scaled_look(clip.look, share)
     return TextClip(id="card", words=replace(words, size=min(20_000, size)), look=look, place=Place())
 
 

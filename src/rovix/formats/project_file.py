@@ -13,6 +13,7 @@ import msgspec.inspect as inspect
 from rovix.errors import RovixError
 from rovix.formats.schema import FORMAT, VERSION, project_schema
 from rovix.formats.schema_problems import schema_problems
+from rovix.formats.upgrades import upgraded
 from rovix.formats.whole_file import write_whole
 from rovix.model import Node, Project
 from rovix.model.consistency import Problem, inconsistencies
@@ -37,6 +38,7 @@ def parse_project(path: Path, content: bytes) -> Project:
     """The project in a file's content; `path` names it in errors, which are those of reading."""
     data = _json(path, content)
     _check_head(path, data)
+    data = upgraded(data)
     # A head that is none is for the schema to name; the structs know nothing of it.
     problems = [] if data.get("version") == VERSION else schema_problems(data, project_schema())
     try:

@@ -13,7 +13,7 @@ import msgspec
 from rovix.model import Project
 
 FORMAT = "rovix-project"
-VERSION = 1
+VERSION = 2
 
 
 @lru_cache(maxsize=1)

@@ -4,7 +4,7 @@ from rovix.model.channel import Channel, Key, Keys, constant
 from rovix.model.colour import Colour, bgra
 from rovix.model.ground import Ground, Linear, Paper, Plain, Radial, ShapeFill, Stop
 from rovix.model.join import Join
-from rovix.model.look import Look, Outline
+from rovix.model.look import Box, Fill, Glow, LongShadow, Look, LookPart, Outline, Shadow
 from rovix.model.media import Media
 from rovix.model.move import Amount, Departure, InnerKey, Move
 from rovix.model.node import Node, new_id
@@ -31,11 +31,14 @@ from rovix.model.words import Words
 
 __all__ = [
     "Amount",
+    "Box",
     "Channel",
     "Clip",
     "Colour",
     "Departure",
+    "Fill",
     "FootageClip",
+    "Glow",
     "Ground",
     "GroundClip",
     "GroupClip",
@@ -45,7 +48,9 @@ __all__ = [
     "Key",
     "Keys",
     "Linear",
+    "LongShadow",
     "Look",
+    "LookPart",
     "Marker",
     "Media",
     "Move",
@@ -60,6 +65,7 @@ __all__ = [
     "Radial",
     "Sequence",
     "SequenceClip",
+    "Shadow",
     "ShapeClip",
     "ShapeFill",
     "Sound",

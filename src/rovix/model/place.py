@@ -11,7 +11,8 @@ class Place(Node, frozen=True, kw_only=True):
 
     `x`, `y`, `depth` are px of the sequence from the frame's centre (x right, y down, depth towards
     the viewer); `scale_x`, `scale_y`, `opacity` are shares of 1; `turn`, `slant`, `tip`, `swing`
-    are degrees, clockwise. The pivot is a share of the layer's block, 0.5 its centre.
+    are degrees, clockwise; `blur_across` and `blur_down` are px of sigma. The pivot is a share of the
+    layer's block, 0.5 its centre.
     """
 
     x: Channel = 0.0
@@ -24,5 +25,7 @@ class Place(Node, frozen=True, kw_only=True):
     tip: Channel = 0.0
     swing: Channel = 0.0
     opacity: Channel = 1.0
+    blur_across: Channel = 0.0
+    blur_down: Channel = 0.0
     pivot_x: float = 0.5
     pivot_y: float = 0.5

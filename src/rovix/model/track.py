@@ -50,7 +50,7 @@ class _Layer(_Clip, frozen=True, kw_only=True):
 
 class TextClip(_Layer, frozen=True, kw_only=True, tag="text", tag_field="kind"):
     words: Words = Words()
-    look: Look = Look()
+    look: Look = msgspec.field(default_factory=Look)
 
 
 class FootageClip(_Layer, frozen=True, kw_only=True, tag="footage", tag_field="kind"):

@@ -85,9 +85,12 @@ def _piece(clip: PictureClip, state: LayerState, number: int) -> dict[str, Any]:
     piece |= {name: float(rest[name][0] * moved[name]) for name in ("scale_x", "scale_y")}
     piece["opacity"] = float(rest["opacity"][0] * state.opacity()[0, number])
     if isinstance(clip, TextClip):
-        piece["fill_opacity"] = float(moved["fill_opacity"] * clip.look.fill_opacity)
+        fill = clip.look.fill
+        piece["fill_opacity"] = float(moved["fill_opacity"] * (fill.opacity if fill else 0.0))
         piece["outline_opacity"] = float(moved["outline_opacity"])
         piece["tracking"] = clip.words.tracking
+    for name in ("blur_across", "blur_down"):
+        piece[name] = float(np.hypot(rest[name][0], moved[name]))
     piece["shown"] = bool(state.shown[0, number])
     return piece
 

@@ -20,7 +20,9 @@ class Stage:
     """What distances are measured against: the frame, the layer at rest, and its matrix there.
 
     `away` (n, 4, 4) is each piece's own matrix when fully away but not yet moved; `reach` is how
-    far in px the look goes beyond the ink.
+    far in px the outlines go beyond the ink; `spill` how far shadow, glow and box go beyond those,
+    left, up, right, down in px that go with the scale; `blur` how far the layer's blur goes in px of
+    the frame, across and down.
     """
 
     size: tuple[int, int]
@@ -28,6 +30,8 @@ class Stage:
     layer: Floats
     away: Floats
     reach: float
+    spill: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 0.0)
+    blur: tuple[float, float] = (0.0, 0.0)
     _found: dict[tuple[str, float], Floats] = field(default_factory=dict)
 
     def amounts(self, channel: str, amount: Amount) -> Floats:
@@ -70,10 +74,22 @@ class Stage:
         moved[:, "xy".index(channel), 3] += distance * sign
         corners = mapped(projected(self.layer @ moved, self.size), self._corners())
         behind = np.isnan(corners[..., 0])
-        low, high = corners.min(axis=1) - _CLEARANCE, corners.max(axis=1) + _CLEARANCE
+        spill = np.array(self.spill) * self._scale(corners)[:, None] + np.array([*self.blur, *self.blur])
+        low, high = (
+            corners.min(axis=1) - spill[:, :2] - _CLEARANCE,
+            corners.max(axis=1) + spill[:, 2:] + _CLEARANCE,
+        )
         inside = (low[:, 0] < self.size[0]) & (high[:, 0] > 0) & (low[:, 1] < self.size[1]) & (high[:, 1] > 0)
         # What is partly behind the viewer reaches past every edge; wholly behind (or without ink) it is out.
         return np.where(behind.any(axis=1), behind.all(axis=1), ~inside)
+
+    def _scale(self, corners: Floats) -> Floats:
+        """(n,): how many times larger each piece is drawn than it is, by the root of its area."""
+        across, down = corners[:, 1] - corners[:, 0], corners[:, 3] - corners[:, 0]
+        drawn = np.abs(across[:, 0] * down[:, 1] - across[:, 1] * down[:, 0])
+        box = self._corners()
+        own = (box[:, 1, 0] - box[:, 0, 0]) * (box[:, 3, 1] - box[:, 0, 1])
+        return np.sqrt(drawn / np.where(own > 0, own, 1.0))
 
     def _corners(self) -> Floats:
         left, top, right, bottom = self.subject.ink.T

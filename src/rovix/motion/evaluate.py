@@ -15,7 +15,6 @@ from rovix.model import (
     GroundClip,
     GroupClip,
     Media,
-    Outline,
     PictureClip,
     Plain,
     Project,
@@ -28,6 +27,7 @@ from rovix.model import (
     Track,
     bgra,
 )
+from rovix.motion.dress import glyph_parts, stroke_of
 from rovix.motion.joins import Joined, joined_at
 from rovix.motion.layer import LayerState, layer_motion
 from rovix.motion.material import material_frame, media_time
@@ -41,7 +41,6 @@ from rovix.motion.plan import (
     LayerPlan,
     PicturePlan,
     ShapePlan,
-    Stroke,
 )
 from rovix.motion.rest import rest_at
 from rovix.motion.subject import block_pivot, ink_middle, scaled_to_fit, shown_size
@@ -166,6 +165,16 @@ def _blended(plan: LayerPlan | None, blend: str) -> LayerPlan | None:
     return replace(plan, blend=blend)
 
 
+def _blurred(scene: Scene, plan: LayerPlan | None, state: LayerState) -> LayerPlan | None:
+    blur = float(state.rest["blur_across"][0]), float(state.rest["blur_down"][0])
+    if plan is None or blur == (0.0, 0.0):
+        return plan
+    assert not isinstance(plan, JoinPlan), "a join is made of layers, it is none"
+    # Shown in another sequence, the px of this one are as large as it is drawn there.
+    scale = 1.0 if scene.outward is None else float(np.sqrt(abs(np.linalg.det(scene.outward[:2, :2]))))
+    return replace(plan, blur=(blur[0] * scale, blur[1] * scale))
+
+
 def _join(scene: Scene, joined: Joined, frame: float, world: Floats) -> JoinPlan:
     join = joined.join
     return JoinPlan(
@@ -189,6 +198,13 @@ def _layer(scene: Scene, clip: PictureClip, at: float, world: Floats) -> LayerPl
     if opacity == 0 or not state.opacity().any():
         return None
     matrices = world @ world_of(scene, clip, at) @ state.layer[0] @ state.local[0]
+    return _blurred(scene, _sharp(scene, clip, state, frame, matrices, opacity), state)
+
+
+def _sharp(
+    scene: Scene, clip: PictureClip, state: LayerState, frame: float, matrices: Floats, opacity: float
+) -> LayerPlan | None:
+    """A layer's plan before its blur."""
     if isinstance(clip, TextClip):
         return _glyphs(clip, state, scene.project(matrices), opacity)
     opacity *= float(state.opacity()[0, 0])
@@ -249,26 +265,14 @@ def _fill(fill: object) -> Fill:
     return bgra(fill.colour) if isinstance(fill, Plain) else fill  # type: ignore[return-value]
 
 
-def _stroke(outline: Outline) -> Stroke:
-    return Stroke(outline.width, bgra(outline.colour), outline.opacity, outline.side, outline.join)
-
-
 def _glyphs(clip: TextClip, state: LayerState, matrices: Floats, opacity: float) -> GlyphsPlan | None:
     subject = state.subject
     if subject.layout is None or subject.of_glyph is None or np.all(np.isnan(subject.ink)):
         return None
-    return GlyphsPlan(
-        clip.id,
-        subject.layout,
-        subject.of_glyph,
-        matrices,
-        state.opacity()[0],
-        state.pieces["fill_opacity"][0] * clip.look.fill_opacity,
-        state.pieces["outline_opacity"][0],
-        bgra(clip.look.fill),
-        tuple(_stroke(outline) for outline in clip.look.outlines),
-        opacity,
-    )
+    parts = glyph_parts(clip.look, state, matrices)
+    if not parts:
+        return None
+    return GlyphsPlan(clip.id, subject.layout, subject.of_glyph, matrices, state.opacity()[0], parts, opacity)
 
 
 def _shape(clip: ShapeClip, state: LayerState, matrix: Floats, opacity: float) -> ShapePlan:
@@ -281,7 +285,7 @@ def _shape(clip: ShapeClip, state: LayerState, matrix: Floats, opacity: float) -
         clip.radius,
         None if clip.fill is None else _fill(clip.fill),
         clip.fill_opacity * float(state.pieces["fill_opacity"][0, 0]),
-        None if clip.outline is None else _stroke(clip.outline),
+        None if clip.outline is None else stroke_of(clip.outline),
         float(state.pieces["outline_opacity"][0, 0]),
         matrix,
         opacity,

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from rovix.model import Media, PictureClip, Sequence
+from rovix.model import Media, PictureClip, Sequence, TextClip
 from rovix.model.identity import IdentityCache
 from rovix.motion.channels import CHANNELS
 from rovix.motion.departure import MoveTiming, departures
@@ -15,7 +15,7 @@ from rovix.motion.distance import Stage
 from rovix.motion.rest import rest_at
 from rovix.motion.spans import MoveSpans, move_spans
 from rovix.motion.stagger import piece_times
-from rovix.motion.subject import Subject, block_pivot, look_reach, subject_of
+from rovix.motion.subject import SIGMAS, Subject, block_pivot, look_reach, look_spill, subject_of
 from rovix.motion.transform import affine
 from rovix.time import Rate
 
@@ -111,12 +111,16 @@ class LayerMotion:
         rest = rest_at(self.clip.place, np.array([float(landing)]))
         layer = affine(rest, self._block_pivot()[None])[0]
         still = np.broadcast_to(np.eye(4), (len(self.subject), 4, 4))
-        plain = Stage(self.size, self.subject, layer, still, look_reach(self.clip))
+        reach = look_reach(self.clip)
+        plain = Stage(self.size, self.subject, layer, still, reach)
         away = timing.start if timing.move.role == "entrance" else timing.start + timing.span
         values = {name: np.full((1, len(self.subject)), rule.neutral) for name, rule in CHANNELS.items()}
         touched = departures(timing, np.array([float(away)]), plain)
         values |= {name: value for name, value in touched.items() if name not in ("x", "y")}
-        return Stage(self.size, self.subject, layer, affine(values, pivots[None])[0], look_reach(self.clip))
+        blur = SIGMAS * float(rest["blur_across"][0]), SIGMAS * float(rest["blur_down"][0])
+        spill = look_spill(self.clip.look) if isinstance(self.clip, TextClip) else (0.0, 0.0, 0.0, 0.0)
+        turned = affine(values, pivots[None])[0]
+        return Stage(self.size, self.subject, layer, turned, reach, spill, blur)
 
     def _block_pivot(self) -> Floats:
         return block_pivot(self.subject, self.clip.place)

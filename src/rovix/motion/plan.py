@@ -1,7 +1,8 @@
 """The picture plan: everything the painter needs for one picture, and nothing else.
 
 All coordinates are px of the sequence's frame, origin at its top left corner; the painter scales
-them to the size it is asked for. Every layer has its `blend`, a name of :mod:`rovix.model.blend`.
+them to the size it is asked for. Every layer has its `blend`, a name of :mod:`rovix.model.blend`,
+and its `blur`, sigmas across and down in px of the frame.
 Colours are BGRA, 0..255, not premultiplied.
 """
 
@@ -20,7 +21,9 @@ from rovix.text import Layout
 
 Floats = NDArray[np.float64]
 Bgra = tuple[int, int, int, int]
-Fill = Bgra | Linear | Radial | Paper
+Paint = Bgra | Linear | Radial
+Fill = Paint | Paper
+Blur = tuple[float, float]
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,20 +38,81 @@ class Stroke:
 
 
 @dataclass(frozen=True, slots=True, eq=False)
+class FillPart:
+    """The letters' faces; a gradient runs over the `block` or over each `letter`. `shares` (n,)."""
+
+    paint: Paint
+    over: str
+    shares: Floats
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class StrokePart:
+    """An outline of the letters; `shares` (n,) are the pieces' own, beside the stroke's opacity."""
+
+    stroke: Stroke
+    shares: Floats
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class ShadowPart:
+    """Offset, sigma and spread in px of the layer, which go with the pieces' scale."""
+
+    x: float
+    y: float
+    blur: float
+    spread: float
+    colour: Bgra
+    opacity: float
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class LongShadowPart:
+    """To the frame's edge, `angle` in degrees clockwise from rightwards."""
+
+    angle: float
+    colour: Bgra
+    opacity: float
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class GlowPart:
+    """Sigma in px of the layer, which goes with the pieces' scale."""
+
+    size: float
+    strength: float
+    colour: Bgra
+    opacity: float
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class BoxPart:
+    """Boxes (k, 4) in px of the layer, each with its matrix (k, 3, 3) and opacity (k,)."""
+
+    paint: Paint
+    radius: float
+    boxes: Floats
+    matrices: Floats
+    opacities: Floats
+
+
+GlyphsPart = FillPart | StrokePart | ShadowPart | LongShadowPart | GlowPart | BoxPart
+
+
+@dataclass(frozen=True, slots=True, eq=False)
 class GlyphsPlan:
-    """Words: homographies (n, 3, 3) of the pieces and their opacities (n,), over a layout at rest."""
+    """Words: homographies (n, 3, 3) of the pieces and their opacities (n,), over a layout at rest;
+    and the parts of their look, the lowest first."""
 
     id: str
     layout: Layout
     of_glyph: NDArray[np.int64]
     matrices: Floats
     opacities: Floats
-    fill_opacities: Floats
-    outline_opacities: Floats
-    fill: Bgra
-    strokes: tuple[Stroke, ...]
+    parts: tuple[GlyphsPart, ...]
     opacity: float
     blend: str = "normal"
+    blur: Blur = (0.0, 0.0)
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -68,6 +132,7 @@ class ImagePlan:
     crop: str
     opacity: float
     blend: str = "normal"
+    blur: Blur = (0.0, 0.0)
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -81,6 +146,7 @@ class GroundPlan:
     matrix: Floats
     opacity: float
     blend: str = "normal"
+    blur: Blur = (0.0, 0.0)
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -99,6 +165,7 @@ class ShapePlan:
     matrix: Floats
     opacity: float
     blend: str = "normal"
+    blur: Blur = (0.0, 0.0)
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -114,6 +181,7 @@ class GroupPlan:
     frame: tuple[int, int] | None = None
     matrix: Floats | None = None
     blend: str = "normal"
+    blur: Blur = (0.0, 0.0)
 
 
 @dataclass(frozen=True, slots=True, eq=False)

@@ -11,7 +11,10 @@ from rovix.model.identity import IdentityCache
 from rovix.motion.channels import CHANNELS
 
 Floats = NDArray[np.float64]
-PLACED = ("x", "y", "depth", "scale_x", "scale_y", "turn", "slant", "tip", "swing", "opacity")
+PLACED = (
+    "x", "y", "depth", "scale_x", "scale_y", "turn", "slant", "tip", "swing", "opacity",
+    "blur_across", "blur_down",
+)  # fmt: skip
 
 _tracks: IdentityCache[Track] = IdentityCache()
 
@@ -29,8 +32,9 @@ def channel_at(channel: Channel, frames: Floats) -> Floats:
 
 
 def rest_at(place: Place, frames: Floats) -> dict[str, Floats]:
-    """Rest values of every placed channel, (t,) each; opacity stays in 0..1."""
+    """Rest values of every placed channel, (t,) each; opacity stays in 0..1, a blur is not below 0."""
     values = {name: channel_at(getattr(place, name), frames) for name in PLACED}
-    rule = CHANNELS["opacity"]
-    values["opacity"] = np.clip(values["opacity"], rule.low, rule.high)
+    for name in ("opacity", "blur_across", "blur_down"):
+        rule = CHANNELS[name]
+        values[name] = np.clip(values[name], rule.low, rule.high)
     return values

@@ -8,13 +8,20 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rovix.model import (
+    Box as BoxBehind,
+)
+from rovix.model import (
+    Glow,
     GroundClip,
     GroupClip,
+    Look,
+    LookPart,
     Media,
     Move,
     PictureClip,
     Place,
     Sequence,
+    Shadow,
     ShapeClip,
     StillClip,
     TextClip,
@@ -24,6 +31,10 @@ from rovix.text import Layout, lay_out, pieces_of
 
 Floats = NDArray[np.float64]
 Box = tuple[float, float, float, float]
+OUTWARD = {"outside": 1.0, "centre": 0.5, "inside": 0.0}
+"""The share of an outline's width that lies beyond the edge, by its side."""
+SIGMAS = 3.0
+"""How many sigmas of a blur count as its reach: what lies beyond is under half of 1/255."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -139,13 +150,36 @@ def ink_middle(subject: Subject) -> tuple[float, float]:
 
 def look_reach(clip: PictureClip) -> float:
     """px that the look goes beyond the ink, by its outlines."""
-    share = {"outside": 1.0, "centre": 0.5, "inside": 0.0}
     if isinstance(clip, TextClip):
         outlines = clip.look.outlines
     else:
         outline = clip.outline if isinstance(clip, ShapeClip) else None
         outlines = () if outline is None else (outline,)
-    return max((share[outline.side] * outline.width for outline in outlines), default=0.0)
+    return max((OUTWARD[outline.side] * outline.width for outline in outlines), default=0.0)
+
+
+def look_spill(look: Look) -> tuple[float, float, float, float]:
+    """px left, up, right and down that shadows, glows and boxes go beyond ink and outlines.
+
+    A long shadow has no end and counts for nothing.
+    """
+    spill = np.zeros(4)
+    for part in look.parts:
+        if part.shown and part.opacity > 0:
+            spill = np.maximum(spill, _spill(part))
+    left, top, right, bottom = spill.tolist()
+    return left, top, right, bottom
+
+
+def _spill(part: LookPart) -> Floats:
+    if isinstance(part, Shadow):
+        soft = SIGMAS * part.blur + part.spread
+        return soft + np.array([-part.x, -part.y, part.x, part.y])
+    if isinstance(part, Glow) and part.strength > 0:
+        return np.full(4, SIGMAS * part.size)
+    if isinstance(part, BoxBehind):
+        return np.array([part.padding_x, part.padding_y, part.padding_x, part.padding_y])
+    return np.zeros(4)
 
 
 def _box_subject(width: float, height: float) -> Subject:

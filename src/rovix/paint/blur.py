@@ -54,16 +54,16 @@ def _by_way_of_a_smaller(
         ceil((side + 2 * margin) / factor) * factor
         for side, margin, factor in zip((width, height), margins, shrink, strict=True)
     )
-    padded = np.zeros((down, across, *array.shape[2:]), dtype=np.float32)
-    padded[margins[1] : margins[1] + height, margins[0] : margins[0] + width] = array
+    right, bottom = across - width - margins[0], down - height - margins[1]
+    padded = cv2.copyMakeBorder(array, margins[1], bottom, margins[0], right, cv2.BORDER_CONSTANT, value=0)
     small = cv2.resize(padded, (across // shrink[0], down // shrink[1]), interpolation=cv2.INTER_AREA)
     # Averaging down and drawing up with straight lines blur a little too: variances add.
     left = [_remaining(sigma, factor) for sigma, factor in zip(sigmas, shrink, strict=True)]
-    small = _direct(small, *left)
+    small = _direct(small.astype(np.float32), *left)
     large = cv2.resize(small, (across, down), interpolation=cv2.INTER_LINEAR)
     cut = large[margins[1] : margins[1] + height, margins[0] : margins[0] + width]
     if array.dtype == np.uint8:
-        return np.rint(np.clip(cut, 0, 255)).astype(np.uint8)
+        return cv2.convertScaleAbs(cut).reshape(array.shape)
     return cut.astype(array.dtype)
 
 

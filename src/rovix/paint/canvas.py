@@ -81,6 +81,47 @@ class Canvas:
         paint.setAlphaf(opacity)
         self._canvas.drawPath(path, paint)
 
+    def draw_colour_glyph(
+        self,
+        typeface: skia.Typeface,
+        glyph: int,
+        size: float,
+        place: tuple[float, float],
+        matrix: Floats,
+        opacity: float = 1.0,
+    ) -> None:
+        """Draw a glyph in its own colours, its em `size` px and its pen at `place` before `matrix`."""
+        self._canvas.setMatrix(self._local(matrix))
+        paint = skia.Paint(AntiAlias=True)
+        builder = skia.TextBlobBuilder()
+        builder.allocRunPos(_glyph_font(typeface, size), [glyph], [skia.Point(*place)])
+        if opacity < 1:
+            self._canvas.saveLayerAlpha(None, round(opacity * 255))
+        self._canvas.drawTextBlob(builder.make(), 0, 0, paint)
+        if opacity < 1:
+            self._canvas.restore()
+
+    def draw_grown(self, path: skia.Path, matrix: Floats, width: float, filled: bool, opacity: float) -> None:
+        """Draw a path with its edge moved out by `width` px of its own, or in where that is below 0.
+
+        What is not `filled` is the band outside of the edge alone.
+        """
+        self._canvas.setMatrix(self._local(matrix))
+        paint = _paint((0, 0, 0, 255), opacity)
+        if filled:
+            self._canvas.drawPath(path, paint)
+        if width == 0:
+            return
+        self._canvas.save()
+        if not filled:
+            self._canvas.clipPath(path, skia.ClipOp.kDifference, True)
+        paint.setStyle(skia.Paint.kStroke_Style)
+        paint.setStrokeWidth(2 * abs(width))
+        paint.setStrokeJoin(skia.Paint.kRound_Join)
+        paint.setBlendMode(skia.BlendMode.kSrcOver if width > 0 else skia.BlendMode.kDstOut)
+        self._canvas.drawPath(path, paint)
+        self._canvas.restore()
+
     def draw_pixels(
         self, pixels: Pixels, left: int, top: int, opacity: float = 1.0, blend: str = "normal"
     ) -> None:
@@ -95,6 +136,17 @@ class Canvas:
         paint.setBlendMode(_BLENDS[blend])
         self._canvas.drawImage(image, left - self.left, top - self.top, skia.SamplingOptions(), paint)
         del image  # before `pixels`, which it only borrows
+
+    def draw_shade(
+        self, shade: NDArray[np.uint8], left: int, top: int, colour: Bgra, opacity: float = 1.0
+    ) -> None:
+        """Lay a colour over, as strongly at each px as a shade (height, width) says, 255 in full."""
+        shade = np.ascontiguousarray(shade).reshape(*shade.shape, 1)
+        image = skia.Image.fromarray(shade, skia.ColorType.kAlpha_8_ColorType, copy=False)
+        self._canvas.resetMatrix()
+        place = left - self.left, top - self.top
+        self._canvas.drawImage(image, *place, skia.SamplingOptions(), _paint(colour, opacity))
+        del image  # before `shade`, which it only borrows
 
     def replace_pixels(self, pixels: Pixels, left: int, top: int) -> None:
         """Put opaque pixels in place of what is there; they lie inside the canvas."""
@@ -117,6 +169,13 @@ class Canvas:
         shifted[0] -= self.left * matrix[2]
         shifted[1] -= self.top * matrix[2]
         return skia.Matrix.MakeAll(*(float(value) for value in shifted.reshape(9)))
+
+
+def _glyph_font(typeface: skia.Typeface, size: float) -> skia.Font:
+    font = skia.Font(typeface, size)
+    font.setSubpixel(True)
+    font.setHinting(skia.FontHinting.kNone)
+    return font
 
 
 def _info(width: int, height: int) -> skia.ImageInfo:

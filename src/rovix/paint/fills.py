@@ -20,15 +20,22 @@ _SHARES = sorted({share for step in range(1, 17) for share in ((step / 16) ** 3,
 
 def gradient(fill: Linear | Radial, width: float, height: float) -> skia.Shader:
     """The shader of a gradient over a box of that size in px around the origin."""
+    return gradient_over(fill, (-width / 2, -height / 2, width / 2, height / 2))
+
+
+def gradient_over(fill: Linear | Radial, box: tuple[float, float, float, float]) -> skia.Shader:
+    """The shader of a gradient over a box: left, top, right, bottom in px."""
+    width, height = box[2] - box[0], box[3] - box[1]
+    middle = box[0] + width / 2, box[1] + height / 2
     positions, colours = ramp(fill.stops, fill.mix)
     packed = [skia.Color4f(*colour) for colour in colours]
     flags = skia.GradientShader.kInterpolateColorsInPremul_Flag
     argb = [colour.toColor() for colour in packed]
     mode = skia.TileMode.kClamp
     if isinstance(fill, Linear):
-        ends = [skia.Point(*point) for point in linear_ends(fill.angle, width, height)]
+        ends = [skia.Point(middle[0] + x, middle[1] + y) for x, y in linear_ends(fill.angle, width, height)]
         return skia.GradientShader.MakeLinear(ends, argb, positions, mode, flags)
-    centre = ((fill.x - 0.5) * width, (fill.y - 0.5) * height)
+    centre = (box[0] + fill.x * width, box[1] + fill.y * height)
     # A circle of radius 1, stretched to the ellipse.
     ellipse = skia.Matrix.MakeAll(
         fill.radius * width, 0, centre[0], 0, fill.radius * height, centre[1], 0, 0, 1

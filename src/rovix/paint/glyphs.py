@@ -1,161 +1,164 @@
-"""Words: pieces as vector paths, filled and outlined."""
+"""Words: pieces as vector paths, part by part of their look."""
 
 from __future__ import annotations
-
-import weakref
-from functools import lru_cache
 
 import numpy as np
 import skia
 from numpy.typing import NDArray
 
 from rovix.motion import GlyphsPlan
-from rovix.motion.plan import Stroke
-from rovix.motion.transform import mapped
+from rovix.motion.plan import (
+    BoxPart,
+    FillPart,
+    GlowPart,
+    LongShadowPart,
+    Paint,
+    ShadowPart,
+    StrokePart,
+)
+from rovix.paint.body import Body
 from rovix.paint.canvas import Canvas
+from rovix.paint.fills import gradient_over
+from rovix.paint.glyph_paths import piece_paths
 from rovix.paint.region import Region, region_of
-from rovix.paint.shapes import band
-from rovix.text import Face, Layout
-from rovix.text.face import CUBIC, LINE, MOVE, QUADRATIC
+from rovix.paint.shades import draw_glow, draw_long_shadow, draw_shadow
+from rovix.paint.shapes import box_path
 
 Floats = NDArray[np.float64]
 
 
-class PiecePaths:
-    """The paths of one layout dealt out to pieces, in the layout's px; made when first asked for."""
-
-    def __init__(self, layout: Layout, of_glyph: NDArray[np.int64]) -> None:
-        self._layout = weakref.ref(layout)
-        self._of_glyph = of_glyph
-        self._fills: dict[int, skia.Path] = {}
-        self._strokes: dict[tuple[int, Stroke], skia.Path] = {}
-
-    def fill(self, piece: int) -> skia.Path:
-        kept = self._fills.get(piece)
-        if kept is None:
-            kept = self._fills[piece] = self._joined(piece)
-        return kept
-
-    def stroke(self, piece: int, stroke: Stroke) -> skia.Path:
-        """The band along the edges: the outline's width on each side it covers."""
-        kept = self._strokes.get((piece, stroke))
-        if kept is None:
-            kept = self._strokes[(piece, stroke)] = band(self.fill(piece), stroke)
-        return kept
-
-    def _joined(self, piece: int) -> skia.Path:
-        layout = self._layout()
-        path = skia.Path()
-        if layout is None:
-            return path
-        for glyph in np.flatnonzero(self._of_glyph == piece).tolist():
-            face = layout.faces[layout.face[glyph]]
-            scale = float(layout.em[glyph]) / face.upem
-            place = skia.Matrix.MakeAll(
-                scale, 0, float(layout.x[glyph]), 0, -scale, float(layout.y[glyph]), 0, 0, 1
-            )
-            path.addPath(_glyph_path(face, int(layout.glyph[glyph])), place)
-        # Letters of variable fonts are drawn in overlapping parts; an outline must not show them.
-        return _simplified(path)
-
-
-_paths: weakref.WeakKeyDictionary[Layout, dict[bytes, PiecePaths]] = weakref.WeakKeyDictionary()
-
-
-def piece_paths(layout: Layout, of_glyph: NDArray[np.int64]) -> PiecePaths:
-    """The paths of a layout dealt out that way, kept as long as the layout lives."""
-    dealt = _paths.setdefault(layout, {})
-    return dealt.setdefault(of_glyph.tobytes(), PiecePaths(layout, of_glyph))
-
-
 def glyphs_region(plan: GlyphsPlan, view: Floats, size: tuple[int, int]) -> Region | None:
     """The px that the pieces to be seen touch; `view` (3, 3) takes the frame to the picture."""
-    reach = max((stroke.width for stroke in plan.strokes), default=0.0)
-    points = [np.zeros((0, 2))]
-    for piece in np.flatnonzero(plan.opacities > 0).tolist():
-        boxes = plan.layout.ink[plan.of_glyph == piece]
-        boxes = boxes[np.isfinite(boxes[:, 0])]
-        if len(boxes):
-            left, top = boxes[:, :2].min(axis=0) - reach
-            right, bottom = boxes[:, 2:].max(axis=0) + reach
-            corners = np.array([[left, top], [right, top], [right, bottom], [left, bottom]])
-            points.append(mapped(view @ plan.matrices[piece], corners))
+    body = Body(plan, view)
+    points = [body.corners(), *(body.reached(part) for part in plan.parts)]
     return region_of(np.concatenate(points), size)
 
 
-def draw_glyphs(canvas: Canvas, plan: GlyphsPlan, view: Floats) -> None:
-    """Draw the pieces that are to be seen, without the layer's own opacity.
+def draw_glyphs(canvas: Canvas, plan: GlyphsPlan, view: Floats, size: tuple[int, int]) -> None:
+    """Draw the pieces that are to be seen, without the layer's own opacity, in a picture of `size`.
 
-    Part by part over all pieces: the outlines from the farthest in, then the fills, then the
-    outlines inside. So no letter's outline lies on its neighbour's fill.
+    Part by part over all pieces, the lowest first. So no letter's outline lies on its neighbour's
+    fill.
     """
-    dealt = _Dealt(plan, piece_paths(plan.layout, plan.of_glyph), view)
-    around = [stroke for stroke in plan.strokes if stroke.side != "inside"]
-    for number in reversed(range(len(around))):
-        dealt.draw_around(canvas, around[number], around[:number])
-    dealt.draw_fill(canvas)
-    for stroke in plan.strokes:
-        if stroke.side == "inside":
-            dealt.draw_inside(canvas, stroke)
+    drawing = _Drawing(plan, view)
+    body = Body(plan, view, drawing)
+    for number, part in enumerate(plan.parts):
+        if isinstance(part, FillPart | StrokePart):
+            drawing.draw(canvas, number)
+        elif isinstance(part, ShadowPart):
+            draw_shadow(canvas, part, body)
+        elif isinstance(part, GlowPart):
+            draw_glow(canvas, part, body)
+        elif isinstance(part, LongShadowPart):
+            draw_long_shadow(canvas, part, body, size)
+        else:
+            _draw_boxes(canvas, part, view)
 
 
-class _Dealt:
-    """The pieces of a plan that are to be seen, ready to have one part drawn after the other."""
+def _draw_boxes(canvas: Canvas, part: BoxPart, view: Floats) -> None:
+    for box, matrix, opacity in zip(part.boxes, part.matrices, part.opacities.tolist(), strict=True):
+        left, top, right, bottom = box.tolist()
+        if opacity > 0 and right > left and bottom > top:
+            path = box_path((left, top, right, bottom), part.radius)
+            _fill(canvas, path, view @ matrix, part.paint, (left, top, right, bottom), opacity)
 
-    def __init__(self, plan: GlyphsPlan, paths: PiecePaths, view: Floats) -> None:
-        self.plan, self.paths = plan, paths
+
+def _fill(
+    canvas: Canvas,
+    path: skia.Path,
+    matrix: Floats,
+    paint: Paint,
+    box: tuple[float, float, float, float],
+    opacity: float,
+) -> None:
+    if isinstance(paint, tuple):
+        canvas.draw_path(path, matrix, paint, opacity)
+    else:
+        canvas.draw_shaded(path, matrix, gradient_over(paint, box), opacity)
+
+
+class _Drawing:
+    """Draws the letters themselves: fills and outlines of the pieces that are to be seen."""
+
+    def __init__(self, plan: GlyphsPlan, view: Floats) -> None:
+        self.plan = plan
+        self.paths = piece_paths(plan.layout, plan.of_glyph)
         self.matrices = {
             piece: view @ plan.matrices[piece] for piece in np.flatnonzero(plan.opacities > 0).tolist()
         }
 
-    def draw_fill(self, canvas: Canvas) -> None:
-        for piece, matrix in self.matrices.items():
-            opacity = float(self.plan.opacities[piece] * self.plan.fill_opacities[piece])
-            if opacity > 0:
-                canvas.draw_path(self.paths.fill(piece), matrix, self.plan.fill, opacity)
+    def draw(self, canvas: Canvas, number: int, shifts: dict[int, Floats] | None = None) -> None:
+        """Draw the fill or outline of that number, of all pieces or moved by (3, 3) shifts."""
+        part = self.plan.parts[number]
+        matrices = self.matrices if shifts is None else {p: s @ self.matrices[p] for p, s in shifts.items()}
+        if isinstance(part, FillPart):
+            self._draw_fill(canvas, part, matrices)
+        elif isinstance(part, StrokePart) and part.stroke.side == "inside":
+            self._draw_inside(canvas, part, matrices)
+        elif isinstance(part, StrokePart):
+            self._draw_around(canvas, number, part, matrices)
 
-    def draw_around(self, canvas: Canvas, stroke: Stroke, nearer: list[Stroke]) -> None:
-        """An outline outside or on the edge, as the ring that it adds to the outlines nearer in."""
-        for piece, matrix in self.matrices.items():
-            opacity = self._opacity(piece, stroke)
+    def _draw_fill(self, canvas: Canvas, part: FillPart, matrices: dict[int, Floats]) -> None:
+        by_letter = part.over == "letter" and not isinstance(part.paint, tuple)
+        block = self.plan.layout.block
+        for piece, matrix in matrices.items():
+            opacity = float(self.plan.opacities[piece] * part.shares[piece])
+            if opacity <= 0:
+                continue
+            for letter in self.paths.letters(piece, by_letter):
+                paint = part.paint if letter.colour is None else letter.colour
+                _fill(canvas, letter.path, matrix, paint, letter.box if by_letter else block, opacity)
+            for glyph in self.paths.pictures(piece):
+                canvas.draw_colour_glyph(
+                    glyph.typeface, glyph.number, glyph.size, glyph.place, matrix, opacity
+                )
+
+    def _draw_around(
+        self, canvas: Canvas, number: int, part: StrokePart, matrices: dict[int, Floats]
+    ) -> None:
+        """An outline outside or on the edge, as the ring that it adds to the outlines above it."""
+        nearer = self._around(number)
+        for piece, matrix in matrices.items():
+            opacity = self._opacity(piece, part)
             if opacity == 0:
                 continue
-            band = self.paths.stroke(piece, stroke)
-            if self._covered(piece, nearer):
+            band = self.paths.stroke(piece, part.stroke)
+            if self._covered(piece, number):
                 # What comes on top hides the rest of the band; drawing it whole leaves no seam.
-                canvas.draw_path(band, matrix, stroke.colour, opacity)
+                canvas.draw_path(band, matrix, part.stroke.colour, opacity)
                 continue
-            taken = [self.paths.stroke(piece, other) for other in nearer]
-            fill = [self.paths.fill(piece)] if stroke.side == "outside" else []
+            taken = [self.paths.stroke(piece, other.stroke) for other in nearer]
+            fill = [self.paths.fill(piece)] if part.stroke.side == "outside" else []
             with canvas.clipped(matrix, inside=[], outside=taken + fill):
-                canvas.draw_path(band, matrix, stroke.colour, opacity)
+                canvas.draw_path(band, matrix, part.stroke.colour, opacity)
 
-    def draw_inside(self, canvas: Canvas, stroke: Stroke) -> None:
-        for piece, matrix in self.matrices.items():
-            opacity = self._opacity(piece, stroke)
+    def _draw_inside(self, canvas: Canvas, part: StrokePart, matrices: dict[int, Floats]) -> None:
+        for piece, matrix in matrices.items():
+            opacity = self._opacity(piece, part)
             if opacity > 0:
                 with canvas.clipped(matrix, inside=[self.paths.fill(piece)], outside=[]):
-                    canvas.draw_path(self.paths.stroke(piece, stroke), matrix, stroke.colour, opacity)
+                    canvas.draw_path(
+                        self.paths.stroke(piece, part.stroke), matrix, part.stroke.colour, opacity
+                    )
 
-    def _opacity(self, piece: int, stroke: Stroke) -> float:
-        return float(self.plan.opacities[piece] * self.plan.outline_opacities[piece]) * stroke.opacity
+    def _opacity(self, piece: int, part: StrokePart) -> float:
+        return float(self.plan.opacities[piece] * part.shares[piece]) * part.stroke.opacity
 
-    def _covered(self, piece: int, nearer: list[Stroke]) -> bool:
-        fill = self.plan.opacities[piece] * self.plan.fill_opacities[piece] * self.plan.fill[3]
-        hiding = (self._opacity(piece, other) * other.colour[3] >= 255 for other in nearer)
-        return bool(fill >= 255) and all(hiding)
+    def _covered(self, piece: int, number: int) -> bool:
+        """Whether an opaque fill and opaque outlines lie over all of an outline but its own ring."""
+        above = self.plan.parts[number + 1 :]
+        own = float(self.plan.opacities[piece])
+        fills = [p for p in above if isinstance(p, FillPart)]
+        filled = any(own * p.shares[piece] >= 1 and self._is_opaque(piece, p.paint) for p in fills)
+        rings = self._around(number)
+        return filled and all(self._opacity(piece, p) * p.stroke.colour[3] >= 255 for p in rings)
 
+    def _around(self, number: int) -> list[StrokePart]:
+        """The outlines outside or on the edge that lie above a part."""
+        above = self.plan.parts[number + 1 :]
+        return [p for p in above if isinstance(p, StrokePart) and p.stroke.side != "inside"]
 
-def _simplified(path: skia.Path) -> skia.Path:
-    simple = skia.Simplify(path)
-    # Skia's path operations fail on rare outlines; the plain path then only shows its overlaps.
-    return simple if simple is not None and not simple.isEmpty() else path
-
-
-@lru_cache(maxsize=8192)
-def _glyph_path(face: Face, glyph: int) -> skia.Path:
-    path = skia.Path()
-    draw = {MOVE: path.moveTo, LINE: path.lineTo, QUADRATIC: path.quadTo, CUBIC: path.cubicTo}
-    for verb, coordinates in face.outline(glyph).segments():
-        draw.get(verb, path.close)(*coordinates)
-    return path
+    def _is_opaque(self, piece: int, paint: Paint) -> bool:
+        plain = isinstance(paint, tuple) and paint[3] == 255
+        colours = [letter.colour for letter in self.paths.letters(piece, False)]
+        return plain and not self.paths.pictures(piece) and all(c is None or c[3] == 255 for c in colours)

@@ -31,6 +31,7 @@ from rovix.paint.images import place_image, upright_size
 from rovix.paint.joins import mixed, shifts
 from rovix.paint.region import Region
 from rovix.paint.shapes import draw_filled, draw_shape, shape_path, shape_region
+from rovix.paint.softness import Softness
 
 Pixels = NDArray[np.uint8]
 Floats = NDArray[np.float64]
@@ -82,18 +83,23 @@ class Painter:
                 _lay(canvas, picture.pixels, picture.left, picture.top, layer.opacity, layer.blend)
 
     def _paint_group(self, canvas: Canvas, group: GroupPlan, view: Floats) -> None:
-        if group.opacity >= 1 and group.frame is None and group.blend == "normal":
+        if group.opacity >= 1 and group.frame is None and group.blend == "normal" and not any(group.blur):
             self._paint_layers(canvas, group.layers, view)
             return
-        inner = Canvas(canvas.width, canvas.height)
+        size = canvas.width, canvas.height
+        softness = Softness.of(group.blur, view)
+        picture = softness.soft(self._group(group, softness.view, softness.widened(size)), size)
+        _lay(canvas, picture.pixels, picture.left, picture.top, group.opacity, group.blend)
+
+    def _group(self, group: GroupPlan, view: Floats, size: tuple[int, int]) -> LayerPicture:
+        inner = Canvas(*size)
         self._paint_layers(inner, group.layers, view)
         if group.frame is None or group.matrix is None:
-            _lay(canvas, inner.pixels, 0, 0, group.opacity, group.blend)
-            return
-        cut = Canvas(canvas.width, canvas.height)
+            return LayerPicture(inner.pixels, 0, 0)
+        cut = Canvas(*size)
         with cut.clipped(view @ group.matrix, inside=[_frame_path(group.frame)], outside=[]):
             cut.draw_pixels(inner.pixels, 0, 0)
-        _lay(canvas, cut.pixels, 0, 0, group.opacity, group.blend)
+        return LayerPicture(cut.pixels, 0, 0)
 
     def _paint_join(self, canvas: Canvas, join: JoinPlan, view: Floats) -> None:
         moved = shifts(join) if join.kind == "slide" else ((0.0, 0.0), (0.0, 0.0))
@@ -120,9 +126,15 @@ class Painter:
         return kept
 
     def _painted(self, layer: LayerPlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
+        assert not isinstance(layer, JoinPlan), "a join is made of layers, it is none"
+        softness = Softness.of(layer.blur, view)
+        picture = self._sharp(layer, softness.view, softness.widened(size))
+        return None if picture is None else softness.soft(picture, size)
+
+    def _sharp(self, layer: LayerPlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
         if isinstance(layer, GlyphsPlan):
             region = glyphs_region(layer, view, size)
-            return _painted_in(region, lambda canvas: draw_glyphs(canvas, layer, view))
+            return _painted_in(region, lambda canvas: draw_glyphs(canvas, layer, view, size))
         if isinstance(layer, ImagePlan):
             pixels = self._pictures.picture(layer.source, layer.time, upright_size(layer, view))
             # Video has no transparency here; a still may have.

@@ -45,6 +45,15 @@ def shape_path(form: str, width: float, height: float, radius: float) -> skia.Pa
     return path
 
 
+def box_path(box: tuple[float, float, float, float], radius: float) -> skia.Path:
+    """A box from left, top, right, bottom in px, its corners rounded by at most half a side."""
+    left, top, right, bottom = box
+    radius = min(radius, (right - left) / 2, (bottom - top) / 2)
+    path = skia.Path()
+    path.addRoundRect(skia.Rect.MakeLTRB(left, top, right, bottom), radius, radius)
+    return path
+
+
 def shape_region(plan: ShapePlan, view: Floats, size: tuple[int, int]) -> Region | None:
     """The px that a shape touches; `view` (3, 3) takes the frame to the picture."""
     reach = plan.stroke.width * (2 if plan.stroke.join == "miter" else 1) if plan.stroke else 0.0

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from rovix.text.bidi import base_level
 from rovix.text.layout import Layout, LineBox
 from rovix.text.segments import graphemes, starts
 
@@ -114,6 +115,15 @@ def selection_boxes(layout: Layout, start: int, end: int) -> list[Box]:
             if start <= cell.start and cell.end <= end
         ]
     return boxes
+
+
+def rises_at(layout: Layout, index: int) -> bool:
+    """Whether the words at a character index run from left to right; an empty line runs as its text."""
+    cells = line_cells(layout, line_of(layout, index))
+    here = next((cell for cell in cells if cell.start <= index < cell.end), None)
+    before = next((cell for cell in cells if cell.end == index), None)
+    cell = here or before
+    return cell.rising if cell is not None else base_level(layout.text) == 0
 
 
 def step(layout: Layout, index: int, direction: int) -> int:

@@ -145,6 +145,9 @@ class ColourButton(QWidget):
     def sizeHint(self) -> QSize:
         return QSize(98, round(font().pixelSize() * 1.85))
 
+    def minimumSizeHint(self) -> QSize:
+        return self.sizeHint()
+
     def show_colour(self, text: str) -> None:
         self._colour = text
         self.setToolTip(f"{self._name}: {text}. Click to choose another.")
@@ -192,6 +195,8 @@ class Rows(QWidget):
         self._grid.setHorizontalSpacing(8)
         self._grid.setVerticalSpacing(7)
         self._grid.setColumnStretch(1, 1)
+        # So that the fields of rows below each other start at one line.
+        self._grid.setColumnMinimumWidth(2, round(font().pixelSize() * 11.5))
         self._at = 0
 
     def add(

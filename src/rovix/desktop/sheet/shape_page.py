@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 from PySide6.QtCore import Qt
@@ -10,14 +11,12 @@ from PySide6.QtWidgets import QComboBox, QPushButton, QVBoxLayout, QWidget
 from rovix.desktop.document import Document
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.page import Page
+from rovix.desktop.sheet.paint_fields import PAINTS, PaintFields
 from rovix.desktop.sheet.parts import ColourButton, Rows, Segments, heading
 from rovix.edit import clip_by_id
-from rovix.edit.shapes import change_fill, change_outline, change_shape, fill_field, set_fill
+from rovix.edit.shapes import change_outline, change_shape, edit_fill, fill_field
 from rovix.edit.tree import replace
-from rovix.model import Clip, GroundClip, Hug, Linear, Paper, Plain, Radial, ShapeClip, SoundClip, Stop
-
-_FILLS = {"none": "None", "plain": "Plain", "linear": "Straight", "radial": "Round", "paper": "Paper"}
-_STOPS_MOST = 8
+from rovix.model import Clip, GroundClip, Hug, Project, ShapeClip, SoundClip
 
 
 class ShapePage(Page):
@@ -152,158 +151,28 @@ class _FillPart(_Part):
 
     def __init__(self, page: ShapePage) -> None:
         super().__init__(page)
-        self._kind = Segments(_FILLS, "Fill")
-        self._kind.chosen.connect(
-            lambda kind: page._do(
-                "Change the fill", lambda p: set_fill(p, page._id, None if kind == "none" else kind)
-            )
-        )
-        self._colour = ColourButton("Fill colour")
-        self._colour.chosen.connect(lambda value: self._change("Colour the fill", colour=value))
-        self._angle = self._number(NumberField("Angle", "°", 1, 1), "angle")
-        self._x = self._number(NumberField("Centre across", "%", 1, 0, factor=100), "x")
-        self._y = self._number(NumberField("Centre down", "%", 1, 0, factor=100), "y")
-        self._radius = self._number(
-            NumberField("Radius", "%", 1, 0, factor=100, low=1, high=10_000), "radius"
-        )
-        self._strength = self._number(
-            NumberField("Grain", "%", 0.5, 1, factor=100, low=0, high=100), "strength"
-        )
-        self._seed = self._number(NumberField("Seed", "", 1, 0, low=0, high=2**53), "seed", whole=True)
-        self._mix = Segments(
-            {"srgb": "As screens", "linear": "As light"}, "Mix",
-            {"srgb": "Mixed as code values of sRGB.", "linear": "Mixed as light adds up."},
-        )  # fmt: skip
-        self._mix.chosen.connect(lambda value: self._change("Mix the colours", mix=value))
+        self._paint = PaintFields(page, "Fill", PAINTS | {"paper": "Paper"}, self._edit)
         self._opacity = page.field(
             NumberField("Fill opacity", "%", 1, 0, factor=100, low=0, high=100),
             "Change the fill's opacity",
             "fill_opacity",
         )
-        self._rows: dict[str, Rows] = {}
-        for name, said, fields in (
-            ("colour", "Colour", [self._colour]),
-            ("angle", "Angle", [self._angle]),
-            ("centre", "Centre", [self._x, self._y]),
-            ("radius", "Radius", [self._radius]),
-            ("grain", "Grain, seed", [self._strength, self._seed]),
-            ("opacity", "Opacity", [self._opacity]),
-        ):
-            self._rows[name] = Rows()
-            self._rows[name].add(said, fields)
-        self._stops = _StopsPart(page)
-        for widget in (heading("Fill"), self._kind, *self._rows.values(), self._stops, self._mix):
+        self._more = Rows()
+        self._more.add("Opacity", [self._opacity])
+        for widget in (heading("Fill"), self._paint, self._more):
             self.column.addWidget(widget)
 
-    def _number(self, field: NumberField, name: str, whole: bool = False) -> NumberField:
-        page = self.page
-
-        def edit(project: Any, value: float) -> Any:
-            return change_fill(project, page._id, **{name: round(value) if whole else value})
-
-        return page._bind(field, f"Change the fill's {name}", edit)
-
-    def _change(self, title: str, **changes: Any) -> None:
-        self.page._do(title, lambda p: change_fill(p, self.page._id, **changes))
+    def _edit(self, project: Project, change: Callable[[Any], Any]) -> Project:
+        return edit_fill(project, self.page._id, change)
 
     def show_clip(self, clip: Clip) -> None:
         fill = getattr(clip, fill_field(clip))
-        kind = "none" if fill is None else type(fill).__struct_config__.tag
         shape = isinstance(clip, ShapeClip)
-        self._kind.show_choice(kind)
-        self._kind.show_only({"none", "plain", "linear", "radial"} if shape else set(_FILLS) - {"none"})
-        shown = {
-            "plain": {"colour"}, "paper": {"colour", "grain"},
-            "linear": {"angle"}, "radial": {"centre", "radius"},
-        }.get(kind, set())  # fmt: skip
-        if shape and fill is not None:
-            shown = shown | {"opacity"}
-        for name, row in self._rows.items():
-            row.setVisible(name in shown)
-        graded = isinstance(fill, Linear | Radial)
-        self._mix.setVisible(graded)
-        self._stops.setVisible(graded)
-        self._show_values(clip, fill)
-
-    def _show_values(self, clip: Clip, fill: Any) -> None:
-        if isinstance(fill, Plain | Paper):
-            self._colour.show_colour(fill.colour)
-        if isinstance(fill, Paper):
-            self._strength.show_value(fill.strength)
-            self._seed.show_value(float(fill.seed))
-        if isinstance(fill, Linear):
-            self._angle.show_value(fill.angle)
-        if isinstance(fill, Radial):
-            for field, value in ((self._x, fill.x), (self._y, fill.y), (self._radius, fill.radius)):
-                field.show_value(value)
-        if isinstance(fill, Linear | Radial):
-            self._mix.show_choice(fill.mix)
-            self._stops.show_stops(fill.stops)
+        self._paint.offer({"none", "plain", "linear", "radial"} if shape else {*PAINTS, "paper"} - {"none"})
+        self._paint.show_paint(fill)
+        self._more.setVisible(shape and fill is not None)
         if isinstance(clip, ShapeClip):
             self._opacity.show_value(clip.fill_opacity)
-
-
-class _StopsPart(_Part):
-    """The colours of a gradient and where they stand."""
-
-    def __init__(self, page: ShapePage) -> None:
-        super().__init__(page)
-        self._list = QVBoxLayout()
-        self._list.setSpacing(6)
-        self._rows: list[tuple[ColourButton, NumberField, Rows]] = []
-        self._shown: tuple[Stop, ...] = ()
-        self._add = QPushButton(
-            "Add a colour", objectName="link", toolTip="One more colour, before the last."
-        )
-        self._add.clicked.connect(self._add_stop)
-        self.column.addLayout(self._list)
-        self.column.addWidget(self._add, 0, Qt.AlignmentFlag.AlignLeft)
-
-    def show_stops(self, stops: tuple[Stop, ...]) -> None:
-        self._shown = stops
-        self._add.setEnabled(len(stops) < _STOPS_MOST)
-        while len(self._rows) > len(stops):
-            self._rows.pop()[2].deleteLater()
-        while len(self._rows) < len(stops):
-            self._rows.append(self._new_row(len(self._rows)))
-        for (button, field, _), stop in zip(self._rows, stops, strict=True):
-            button.show_colour(stop.colour)
-            field.show_value(stop.at)
-
-    def _new_row(self, number: int) -> tuple[ColourButton, NumberField, Rows]:
-        page = self.page
-        button = ColourButton(f"Colour {number + 1}")
-        button.chosen.connect(
-            lambda value: self._set(self._changed(number, colour=value), "Colour the gradient")
-        )
-        field = page._bind(
-            NumberField(f"Place of colour {number + 1}", "%", 1, 0, factor=100, low=0, high=100),
-            "Move a colour",
-            lambda project, value: change_fill(project, page._id, stops=self._changed(number, at=value)),
-        )
-        remove = QPushButton("×", objectName="link", toolTip="Take this colour out; two stay.")
-        remove.setAccessibleName(f"Remove colour {number + 1}")
-        remove.setMaximumWidth(24)
-        remove.clicked.connect(lambda: self._remove(number))
-        rows = Rows()
-        rows.add("", [button, field, remove])
-        self._list.addWidget(rows)
-        return button, field, rows
-
-    def _changed(self, number: int, **changes: Any) -> tuple[Stop, ...]:
-        return tuple(replace(s, **changes) if n == number else s for n, s in enumerate(self._shown))
-
-    def _set(self, stops: tuple[Stop, ...], title: str) -> None:
-        self.page._do(title, lambda p: change_fill(p, self.page._id, stops=stops))
-
-    def _add_stop(self) -> None:
-        *first, before, last = self._shown
-        middle = Stop(at=(before.at + last.at) / 2, colour=before.colour)
-        self._set((*first, before, middle, last), "Add a colour")
-
-    def _remove(self, number: int) -> None:
-        if len(self._shown) > 2:
-            self._set(tuple(s for n, s in enumerate(self._shown) if n != number), "Remove a colour")
 
 
 class _OutlinePart(_Part):

@@ -17,10 +17,12 @@ from PySide6.QtWidgets import (
 
 from rovix.desktop.document import Document
 from rovix.desktop.sheet.clip_page import ClipPage
+from rovix.desktop.sheet.look_page import LookPage
 from rovix.desktop.sheet.page import Page
-from rovix.desktop.sheet.pages import LookPage, PlacePage, WordsPage
+from rovix.desktop.sheet.place_page import PlacePage
 from rovix.desktop.sheet.shape_page import ShapePage
 from rovix.desktop.sheet.sound_page import SoundPage
+from rovix.desktop.sheet.words_page import WordsPage
 from rovix.model import FootageClip, GroundClip, ShapeClip, SoundClip, TextClip
 
 
@@ -31,6 +33,7 @@ class Sheet(QFrame):
         super().__init__(objectName="panel")
         self._document = document
         self._words = WordsPage(document)
+        self.pick_family = self._words.pick_family
         self._pages: dict[str, Page] = {
             "Words": self._words, "Look": LookPage(document), "Shape": ShapePage(document),
             "Place": PlacePage(document), "Clip": ClipPage(document), "Sound": SoundPage(document),

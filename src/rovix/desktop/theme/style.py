@@ -88,6 +88,8 @@ def _sheet(px: int) -> str:
     QPushButton#segment {{ border-radius: 5px; padding: 3px 8px; color: {r.muted}; }}
     QPushButton#segment:checked {{ background: {r.lifted}; color: {r.text}; border-color: {r.entrance}; }}
     QPushButton#segment[role="exit"]:checked {{ border-color: {r.exit}; }}
+    QPushButton#field {{ border-radius: 5px; padding: 3px 7px; text-align: left; }}
+    QFrame#dropmark {{ background: {r.accent}; border: none; }}
     QPushButton#tab {{ background: transparent; border: none; border-bottom: 2px solid transparent;
         border-radius: 0; padding: 8px 2px; color: {r.muted}; }}
     QPushButton#tab:checked {{ color: {r.text}; font-weight: 600; border-bottom-color: {r.accent}; }}

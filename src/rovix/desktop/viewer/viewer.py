@@ -19,7 +19,7 @@ from PySide6.QtGui import (
     QResizeEvent,
     QWheelEvent,
 )
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QApplication, QWidget
 
 from rovix.desktop.document import Document
 from rovix.desktop.theme import colour, font
@@ -73,6 +73,7 @@ class Viewer(QWidget):
         self._drag: _Drag | None = None
         self._pan: QPointF | None = None
         self.editor: WordsEditor | None = None
+        self.dresser: QWidget | None = None
         self.show_safe, self.show_ghost = True, True
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -405,10 +406,10 @@ class Viewer(QWidget):
         )
 
     def focusOutEvent(self, event: Any) -> None:
-        if self.editor is not None and event.reason() not in (
-            Qt.FocusReason.PopupFocusReason,
-            Qt.FocusReason.ActiveWindowFocusReason,
-        ):
+        passing = (Qt.FocusReason.PopupFocusReason, Qt.FocusReason.ActiveWindowFocusReason)
+        # Where the letters are dressed, the caret and what it selects stay.
+        dressing = self.dresser is not None and self.dresser.isAncestorOf(QApplication.focusWidget())
+        if self.editor is not None and event.reason() not in passing and not dressing:
             self.finish_words()
         super().focusOutEvent(event)
 

@@ -2,18 +2,29 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QGuiApplication, QInputMethodEvent, QKeyEvent, QKeySequence, QTransform
 
 from rovix.desktop.document import Document
+from rovix.desktop.viewer.typing_steps import Typed, TypingSteps
 from rovix.edit import change_words
 from rovix.model import TextClip
 from rovix.motion import Scene
 from rovix.motion.evaluate import world_of
 from rovix.motion.transform import projected
 from rovix.text import Layout, lay_out
-from rovix.text.caret import caret_at, index_at, line_of, selection_boxes, step, step_line
+from rovix.text.caret import (
+    caret_at,
+    index_at,
+    line_of,
+    rises_at,
+    selection_boxes,
+    step,
+    step_line,
+)
 from rovix.text.segments import starts, words
 
 
@@ -22,11 +33,10 @@ class WordsEditor:
 
     def __init__(self, document: Document, clip: TextClip) -> None:
         self._document, self._id = document, clip.id
-        self._first = clip.words.text
         self.text = clip.words.text
         self.caret = self.anchor = len(self.text)
         self.preedit = ""
-        self._steps: list[tuple[str, int]] = []
+        self._steps = TypingSteps()
         document.suspend(clip.id)
 
     @property
@@ -35,17 +45,22 @@ class WordsEditor:
 
     def finish(self) -> None:
         """Keep what was typed as one step."""
-        self.preedit = ""
-        document = self._document
-        document.drop()
-        document.suspend(None)
-        if self.text != self._first:
-            document.do("Change the words", lambda p: change_words(p, self._id, text=self.text))
+        if self.preedit:
+            self.preedit = ""
+            self._show()
+        self._document.select_letters(None)
+        self._document.keep_typed()
+        self._document.suspend(None)
 
     def cancel(self) -> None:
         """Forget what was typed."""
+        self._document.select_letters(None)
         self._document.drop()
         self._document.suspend(None)
+
+    def _say_letters(self) -> None:
+        low, high = sorted((self.caret, self.anchor))
+        self._document.select_letters((low, high))
 
     def layout(self) -> Layout | None:
         clip = self._document.clip
@@ -79,6 +94,7 @@ class WordsEditor:
         self.caret = index_at(layout, place.x(), place.y())
         if not extend:
             self.anchor = self.caret
+        self._say_letters()
 
     def select_word(self) -> None:
         """Select the word at the caret."""
@@ -86,10 +102,16 @@ class WordsEditor:
         for start, part in zip(starts(parts), parts, strict=True):
             if start <= self.caret < start + len(part) or start + len(part) == len(self.text):
                 self.anchor, self.caret = start, start + len(part)
+                self._say_letters()
                 return
 
     def key(self, event: QKeyEvent) -> bool:
         """Handle a key; False when it is none of the editor's."""
+        taken = self._key(event)
+        self._say_letters()
+        return taken
+
+    def _key(self, event: QKeyEvent) -> bool:
         if event.matches(QKeySequence.StandardKey.SelectAll):
             self.anchor, self.caret = 0, len(self.text)
         elif event.matches(QKeySequence.StandardKey.Copy):
@@ -100,7 +122,9 @@ class WordsEditor:
         elif event.matches(QKeySequence.StandardKey.Paste):
             self._replace(QGuiApplication.clipboard().text().replace("\r\n", "\n"))
         elif event.matches(QKeySequence.StandardKey.Undo):
-            self._undo()
+            self._back(self._steps.undo, self._document.undo)
+        elif event.matches(QKeySequence.StandardKey.Redo):
+            self._back(self._steps.redo, self._document.redo)
         else:
             return self._plain_key(event)
         return True
@@ -141,7 +165,8 @@ class WordsEditor:
         elif key in (Qt.Key.Key_Up, Qt.Key.Key_Down):
             self.caret = step_line(layout, self.caret, -1 if key == Qt.Key.Key_Up else 1)
         else:
-            way = -1 if key == Qt.Key.Key_Left else 1
+            # The arrow goes where it points, also where words run to the left.
+            way = (-1 if key == Qt.Key.Key_Left else 1) * (1 if rises_at(layout, self.caret) else -1)
             self.caret = self._next_word(way) if by_word else step(layout, self.caret, way)
         if not extend:
             self.anchor = self.caret
@@ -160,15 +185,26 @@ class WordsEditor:
 
     def _replace(self, text: str) -> None:
         low, high = sorted((self.caret, self.anchor))
-        self._steps.append((self.text, self.caret))
+        if not self._document.typing:
+            # What was typed before has become a step of the project, which now undoes it.
+            self._steps.clear()
+        self._steps.before(self.text, self.caret, typed=text if low == high else "")
         self.text = self.text[:low] + text + self.text[high:]
         self.caret = self.anchor = low + len(text)
         self._show()
 
-    def _undo(self) -> None:
-        if self._steps:
-            self.text, self.caret = self._steps.pop()
-            self.anchor = self.caret
+    def _back(self, own: Callable[[str, int], Typed | None], project: Callable[[], None]) -> None:
+        """Undo or redo what was typed, word by word; beyond it, the project's steps."""
+        found = own(self.text, self.caret) if self._document.typing else None
+        if found is not None:
+            self.text, self.caret = found
+        else:
+            project()
+            clip = self._document.clip
+            self.text = clip.words.text if isinstance(clip, TextClip) else self.text
+            self.caret = min(self.caret, len(self.text))
+        self.anchor = self.caret
+        if found is not None:
             self._show()
 
     def _copy(self) -> None:
@@ -178,9 +214,7 @@ class WordsEditor:
 
     def _show(self) -> None:
         shown = self.text[: self.caret] + self.preedit + self.text[self.caret :]
-
-        self._document.typing = True
-        self._document.try_on(lambda project: change_words(project, self._id, text=shown))
+        self._document.type_words(lambda project: change_words(project, self._id, text=shown))
 
     def _to_frame(self) -> QTransform:
         document = self._document

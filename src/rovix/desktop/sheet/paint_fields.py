@@ -1,0 +1,177 @@
+"""The fields of a fill: plain, gradient or paper, with its colours."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
+
+from rovix.desktop.sheet.number_field import NumberField
+from rovix.desktop.sheet.page import Page
+from rovix.desktop.sheet.parts import ColourButton, Rows, Segments
+from rovix.edit.paints import refilled
+from rovix.edit.tree import replace
+from rovix.model import Linear, Paper, Plain, Project, Radial, Stop
+
+PAINTS = {"none": "None", "plain": "Plain", "linear": "Straight", "radial": "Round"}
+_STOPS_MOST = 8
+_SHOWN = {
+    "plain": {"colour"}, "paper": {"colour", "grain"}, "linear": {"angle"}, "radial": {"centre", "radius"},
+}  # fmt: skip
+PaintEdit = Callable[[Project, Callable[[Any], Any]], Project]
+
+
+class PaintFields(QWidget):
+    """Fields of a fill called `name`; `edit(project, change)` gives the project with `change` applied
+    to that fill."""
+
+    def __init__(self, page: Page, name: str, kinds: dict[str, str], edit: PaintEdit) -> None:
+        super().__init__()
+        self._page, self._name, self._edit = page, name, edit
+        self._kind = Segments(kinds, name)
+        self._kind.chosen.connect(self._refill)
+        self._colour = ColourButton(f"{name} colour")
+        self._colour.chosen.connect(lambda value: self._set(f"Colour the {name.lower()}", colour=value))
+        self._angle = self._number(NumberField("Angle", "°", 1, 1), "angle")
+        self._x = self._number(NumberField("Centre across", "%", 1, 0, factor=100), "x")
+        self._y = self._number(NumberField("Centre down", "%", 1, 0, factor=100), "y")
+        self._radius = self._number(
+            NumberField("Radius", "%", 1, 0, factor=100, low=1, high=10_000), "radius"
+        )
+        self._strength = self._number(
+            NumberField("Grain", "%", 0.5, 1, factor=100, low=0, high=100), "strength"
+        )
+        self._seed = self._number(NumberField("Seed", "", 1, 0, low=0, high=2**53), "seed", whole=True)
+        self._mix = Segments(
+            {"srgb": "As screens", "linear": "As light"}, "Mix",
+            {"srgb": "Mixed as code values of sRGB.", "linear": "Mixed as light adds up."},
+        )  # fmt: skip
+        self._mix.chosen.connect(lambda value: self._set("Mix the colours", mix=value))
+        self._rows: dict[str, Rows] = {}
+        for row, said, fields in (
+            ("colour", "Colour", [self._colour]),
+            ("angle", "Angle", [self._angle]),
+            ("centre", "Centre", [self._x, self._y]),
+            ("radius", "Radius", [self._radius]),
+            ("grain", "Grain, seed", [self._strength, self._seed]),
+        ):
+            self._rows[row] = Rows()
+            self._rows[row].add(said, fields)
+        self._stops = StopRows(page, edit)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(7)
+        for widget in (self._kind, *self._rows.values(), self._stops, self._mix):
+            column.addWidget(widget)
+
+    def offer(self, kinds: set[str]) -> None:
+        """Offer only some of the kinds."""
+        self._kind.show_only(kinds)
+
+    def show_paint(self, paint: Any) -> None:
+        """Show a fill, None for none."""
+        kind = "none" if paint is None else type(paint).__struct_config__.tag
+        self._kind.show_choice(kind)
+        for name, row in self._rows.items():
+            row.setVisible(name in _SHOWN.get(kind, set()))
+        graded = isinstance(paint, Linear | Radial)
+        self._mix.setVisible(graded)
+        self._stops.setVisible(graded)
+        if isinstance(paint, Plain | Paper):
+            self._colour.show_colour(paint.colour)
+        if isinstance(paint, Paper):
+            self._strength.show_value(paint.strength)
+            self._seed.show_value(float(paint.seed))
+        if isinstance(paint, Linear):
+            self._angle.show_value(paint.angle)
+        if isinstance(paint, Radial):
+            for field, value in ((self._x, paint.x), (self._y, paint.y), (self._radius, paint.radius)):
+                field.show_value(value)
+        if isinstance(paint, Linear | Radial):
+            self._mix.show_choice(paint.mix)
+            self._stops.show_stops(paint.stops)
+
+    def _refill(self, kind: str) -> None:
+        wanted = None if kind == "none" else kind
+        title = f"Change the {self._name.lower()}"
+        self._page._do(title, lambda p: self._edit(p, lambda paint: refilled(paint, wanted)))
+
+    def _number(self, field: NumberField, name: str, whole: bool = False) -> NumberField:
+        def edit(project: Project, value: float) -> Project:
+            shown = round(value) if whole else value
+            return self._edit(project, lambda paint: replace(paint, **{name: shown}))
+
+        return self._page._bind(field, f"Change the {self._name.lower()}'s {name}", edit)
+
+    def _set(self, title: str, **changes: Any) -> None:
+        self._page._do(title, lambda p: self._edit(p, lambda paint: replace(paint, **changes)))
+
+
+class StopRows(QWidget):
+    """The colours of a gradient and where they stand."""
+
+    def __init__(self, page: Page, edit: PaintEdit) -> None:
+        super().__init__()
+        self._page, self._edit = page, edit
+        self._list = QVBoxLayout()
+        self._list.setSpacing(6)
+        self._rows: list[tuple[ColourButton, NumberField, Rows]] = []
+        self._shown: tuple[Stop, ...] = ()
+        self._add = QPushButton(
+            "Add a colour", objectName="link", toolTip="One more colour, before the last."
+        )
+        self._add.clicked.connect(self._add_stop)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addLayout(self._list)
+        column.addWidget(self._add, 0, Qt.AlignmentFlag.AlignLeft)
+
+    def show_stops(self, stops: tuple[Stop, ...]) -> None:
+        self._shown = stops
+        self._add.setEnabled(len(stops) < _STOPS_MOST)
+        while len(self._rows) > len(stops):
+            self._rows.pop()[2].deleteLater()
+        while len(self._rows) < len(stops):
+            self._rows.append(self._new_row(len(self._rows)))
+        for (button, field, _), stop in zip(self._rows, stops, strict=True):
+            button.show_colour(stop.colour)
+            field.show_value(stop.at)
+
+    def _new_row(self, number: int) -> tuple[ColourButton, NumberField, Rows]:
+        button = ColourButton(f"Colour {number + 1}")
+        button.chosen.connect(
+            lambda value: self._set(self._changed(number, colour=value), "Colour the gradient")
+        )
+        field = self._page._bind(
+            NumberField(f"Place of colour {number + 1}", "%", 1, 0, factor=100, low=0, high=100),
+            "Move a colour",
+            lambda project, value: self._put(project, self._changed(number, at=value)),
+        )
+        remove = QPushButton("×", objectName="link", toolTip="Take this colour out; two stay.")
+        remove.setAccessibleName(f"Remove colour {number + 1}")
+        remove.setMaximumWidth(24)
+        remove.clicked.connect(lambda: self._remove(number))
+        rows = Rows()
+        rows.add("", [button, field, remove])
+        self._list.addWidget(rows)
+        return button, field, rows
+
+    def _changed(self, number: int, **changes: Any) -> tuple[Stop, ...]:
+        return tuple(replace(s, **changes) if n == number else s for n, s in enumerate(self._shown))
+
+    def _put(self, project: Project, stops: tuple[Stop, ...]) -> Project:
+        return self._edit(project, lambda paint: replace(paint, stops=stops))
+
+    def _set(self, stops: tuple[Stop, ...], title: str) -> None:
+        self._page._do(title, lambda p: self._put(p, stops))
+
+    def _add_stop(self) -> None:
+        *first, before, last = self._shown
+        middle = Stop(at=(before.at + last.at) / 2, colour=before.colour)
+        self._set((*first, before, middle, last), "Add a colour")
+
+    def _remove(self, number: int) -> None:
+        if len(self._shown) > 2:
+            self._set(tuple(s for n, s in enumerate(self._shown) if n != number), "Remove a colour")

@@ -1,0 +1,100 @@
+"""The sheet's Place page: where the layer rests, what it follows, how it is laid over what is below."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from PySide6.QtWidgets import QComboBox, QLabel
+
+from rovix.desktop.document import Document, Edit
+from rovix.desktop.sheet.number_field import NumberField
+from rovix.desktop.sheet.page import Page
+from rovix.desktop.sheet.parts import KeyPip, Rows, heading
+from rovix.edit import change_place, place_value, reset_place
+from rovix.edit.place import set_blend
+from rovix.model import Keys, SoundClip
+from rovix.model.blend import BLEND_MODES
+
+_PLACE_ROWS = (
+    ("Position", (("x", "px", 1, 1, 1.0), ("y", "px", 1, 1, 1.0))),
+    ("Scale", (("scale_x", "%", 1, 1, 100.0), ("scale_y", "%", 1, 1, 100.0))),
+    ("Turn", (("turn", "°", 0.5, 1, 1.0),)),
+    ("Slant", (("slant", "°", 0.5, 1, 1.0),)),
+    ("Tip, swing", (("tip", "°", 0.5, 1, 1.0), ("swing", "°", 0.5, 1, 1.0))),
+    ("Depth", (("depth", "px", 2, 0, 1.0),)),
+    ("Opacity", (("opacity", "%", 1, 0, 100.0),)),
+    ("Blur", (("blur_across", "px", 0.5, 1, 1.0), ("blur_down", "px", 0.5, 1, 1.0))),
+)
+_SAID = {
+    "x": "Position across", "y": "Position down", "scale_x": "Scale across", "scale_y": "Scale down",
+    "turn": "Turn", "slant": "Slant", "tip": "Tip", "swing": "Swing", "depth": "Depth", "opacity": "Opacity",
+    "blur_across": "Blur across", "blur_down": "Blur down",
+}  # fmt: skip
+_LIMITS = {"opacity": (0, 100), "slant": (-89, 89), "blur_across": (0, 1000), "blur_down": (0, 1000)}
+
+
+class PlacePage(Page):
+    """Where the layer rests. A row that is animated gets a key on the frame shown above it."""
+
+    def __init__(self, document: Document) -> None:
+        super().__init__(document)
+        self._fields: dict[str, NumberField] = {}
+        self._pips: dict[str, KeyPip] = {}
+        self._key_frame = QLabel("", objectName="muted", wordWrap=True)
+        rows = Rows()
+        for name, parts in _PLACE_ROWS:
+            names = tuple(part[0] for part in parts)
+            pip = self._pips[names[0]] = KeyPip()
+            for channel, unit, step, decimals, factor in parts:
+                low, high = _LIMITS.get(channel, (None, None))
+                field = NumberField(_SAID[channel], unit, step, decimals, factor, low, high)
+                title = f"Change the {_SAID[channel].lower()}"
+                self._fields[channel] = self._bind(field, title, self._edit(channel))
+            rows.add(name, [self._fields[n] for n in names], pip, self._resetter(name, names))
+        self._blend = QComboBox(accessibleName="Blend")
+        self._blend.setToolTip("How the layer is laid over what is below; its opacity is the strength.")
+        for mode in BLEND_MODES:
+            self._blend.addItem(mode.replace("-", " ").capitalize(), mode)
+        self._blend.activated.connect(lambda _: self._set_blend())
+        blend = Rows()
+        blend.add("Blend", [self._blend], reset=lambda: self._do("Reset the blend", self._blend_to("normal")))
+        self._column.addWidget(heading("Rest place", "where the layer lands"))
+        self._column.addWidget(rows)
+        self._column.addWidget(self._key_frame)
+        self._column.addWidget(blend)
+        self._column.addStretch(1)
+
+    def _set_blend(self) -> None:
+        mode = self._blend.currentData()
+        self._do(f"Blend by {self._blend.currentText().lower()}", self._blend_to(mode))
+
+    def _blend_to(self, mode: str) -> Edit:
+        return lambda project: set_blend(project, self._id, mode)
+
+    def _resetter(self, name: str, channels: tuple[str, ...]) -> Callable[[], None]:
+        title = f"Reset {name.lower()}"
+        return lambda: self._do(title, lambda project: reset_place(project, self._id, *channels))
+
+    def _edit(self, channel: str) -> Any:
+        frame = lambda: self._document.clip_frame  # noqa: E731
+        return lambda project, value: change_place(project, self._id, frame(), **{channel: value})
+
+    def look_again(self) -> None:
+        clip = self._document.clip
+        if clip is None or isinstance(clip, SoundClip):
+            return
+        self._blend.setCurrentIndex(self._blend.findData(clip.blend))
+        frame = self._document.clip_frame
+        for channel, field in self._fields.items():
+            field.show_value(place_value(clip.place, channel, frame))
+        animated = False
+        for _, parts in _PLACE_ROWS:
+            channels = [getattr(clip.place, part[0]) for part in parts]
+            keyed = [channel for channel in channels if isinstance(channel, Keys)]
+            here = any(key.frame == frame for channel in keyed for key in channel.keys)
+            self._pips[parts[0][0]].show_state("key" if here else "animated" if keyed else "none")
+            animated = animated or bool(keyed)
+        self._key_frame.setText(
+            f"Animated rows get a key at layer frame {frame} when you change them." if animated else ""
+        )

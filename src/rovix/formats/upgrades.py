@@ -1,0 +1,58 @@
+"""Older project files brought to today's form, one version at a time."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from typing import Any
+
+from rovix.formats.schema import VERSION
+
+Data = dict[str, Any]
+
+
+def upgraded(data: Data) -> Data:
+    """The data of a file of any earlier version as one of today's; today's comes back as it is."""
+    version = data.get("version")
+    while isinstance(version, int) and version in _STEPS and version < VERSION:
+        data = _STEPS[version](data)
+        version += 1
+        data["version"] = version
+    return data
+
+
+def _look_as_parts(data: Data) -> Data:
+    """Version 2: a look is a list of parts, where it was one fill and outlines round it."""
+    for clip in _text_clips(data.get("sequences")):
+        look = clip.get("look")
+        if isinstance(look, dict) and "parts" not in look:
+            clip["look"] = _with_parts(look, str(clip.get("id", ""))[:50])
+    return data
+
+
+def _with_parts(look: Data, name: str) -> Data:
+    fill: Data = {"part": "fill", "id": f"{name}-fill"}
+    if "fill" in look:
+        fill["paint"] = {"fill": "plain", "colour": look["fill"]}
+    if "fill_opacity" in look:
+        fill["opacity"] = look["fill_opacity"]
+    outlines = look.get("outlines")
+    outlines = [{"part": "outline"} | o if isinstance(o, dict) else o for o in outlines or []]
+    inside = [o for o in outlines if isinstance(o, dict) and o.get("side") == "inside"]
+    around = [o for o in outlines if o not in inside]
+    kept = {key: value for key, value in look.items() if key not in ("fill", "fill_opacity", "outlines")}
+    # The outline inside that came last was drawn last, so it is on top.
+    return {"parts": [*reversed(inside), fill, *around]} | kept
+
+
+def _text_clips(value: Any) -> Iterator[Data]:
+    if isinstance(value, list):
+        for item in value:
+            yield from _text_clips(item)
+    elif isinstance(value, dict):
+        if value.get("kind") == "text":
+            yield value
+        for key in ("tracks", "clips"):
+            yield from _text_clips(value.get(key))
+
+
+_STEPS: dict[int, Callable[[Data], Data]] = {1: _look_as_parts}

@@ -1,0 +1,82 @@
+"""The parts of a text layer's look as the painter needs them, at one moment."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rovix.model import Box, Fill, Glow, LongShadow, Look, LookPart, Outline, Plain, Shadow, bgra
+from rovix.motion.layer import LayerState
+from rovix.motion.plan import (
+    BoxPart,
+    FillPart,
+    GlowPart,
+    GlyphsPart,
+    LongShadowPart,
+    Paint,
+    ShadowPart,
+    Stroke,
+    StrokePart,
+)
+from rovix.text import Layout
+
+Floats = NDArray[np.float64]
+
+
+def glyph_parts(look: Look, state: LayerState, matrices: Floats) -> tuple[GlyphsPart, ...]:
+    """The parts that are to be seen, the lowest first.
+
+    `matrices` (n, 3, 3) take each piece to the picture; a box has the mean of its pieces'.
+    """
+    made = (_part(part, state, matrices) for part in reversed(look.parts) if part.shown and part.opacity > 0)
+    return tuple(part for part in made if part is not None)
+
+
+def _part(part: LookPart, state: LayerState, matrices: Floats) -> GlyphsPart | None:
+    if isinstance(part, Fill):
+        shares = state.pieces["fill_opacity"][0] * part.opacity
+        return FillPart(paint_of(part.paint), part.over, shares)
+    if isinstance(part, Outline):
+        return StrokePart(stroke_of(part), state.pieces["outline_opacity"][0])
+    if isinstance(part, Shadow):
+        return ShadowPart(part.x, part.y, part.blur, part.spread, bgra(part.colour), part.opacity)
+    if isinstance(part, LongShadow):
+        return LongShadowPart(part.angle, bgra(part.colour), part.opacity)
+    if isinstance(part, Glow):
+        return GlowPart(part.size, part.strength, bgra(part.colour), part.opacity)
+    return _box(part, state, matrices)
+
+
+def paint_of(paint: object) -> Paint:
+    """A fill as the painter takes it: a plain colour as BGRA, gradients as they are."""
+    return bgra(paint.colour) if isinstance(paint, Plain) else paint  # type: ignore[return-value]
+
+
+def stroke_of(outline: Outline) -> Stroke:
+    return Stroke(outline.width, bgra(outline.colour), outline.opacity, outline.side, outline.join)
+
+
+def _box(part: Box, state: LayerState, matrices: Floats) -> BoxPart | None:
+    layout = state.subject.layout
+    if layout is None:
+        return None
+    owners, count = state.subject.owners("lines" if part.over == "line" else "whole")
+    boxes = list(_line_boxes(layout) if part.over == "line" else [layout.block])
+    if len(boxes) != count:
+        return None
+    share = np.array([owners == n for n in range(count)], dtype=np.float64)
+    share /= share.sum(axis=1, keepdims=True)
+    # Where the pieces are apart, the box is where they are on the whole, and as much to be seen.
+    grown = np.array(boxes) + np.array([-part.padding_x, -part.padding_y, part.padding_x, part.padding_y])
+    means = np.einsum("kn,nij->kij", share, matrices)
+    opacities = share @ (state.opacity()[0]) * part.opacity
+    return BoxPart(paint_of(part.paint), part.radius, grown, means, opacities)
+
+
+def _line_boxes(layout: Layout) -> Iterator[tuple[float, float, float, float]]:
+    """The box of each line that has letters: capitals to baseline."""
+    for line in layout.lines:
+        if layout.text[line.start : line.end].strip():
+            yield line.left, line.baseline - line.cap, line.left + line.width, line.baseline

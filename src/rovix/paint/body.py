@@ -1,0 +1,168 @@
+"""What of a text layer casts shadows and glows: its letters as they are drawn, and how large."""
+
+from __future__ import annotations
+
+from math import ceil, cos, log, radians, sin
+from typing import Protocol
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rovix.motion import GlyphsPlan
+from rovix.motion.plan import BoxPart, FillPart, GlowPart, GlyphsPart, LongShadowPart, ShadowPart, StrokePart
+from rovix.motion.subject import OUTWARD
+from rovix.motion.transform import mapped
+from rovix.paint.canvas import Canvas
+from rovix.paint.glyph_paths import piece_paths
+from rovix.paint.region import Region
+
+Floats = NDArray[np.float64]
+Mask = NDArray[np.uint8]
+# Pieces whose scales are this near to each other are blurred together.
+_ALIKE = 1.12
+SIGMAS = 4  # how far a blur is drawn, beyond which nothing is left of 255
+
+
+class Drawn(Protocol):
+    """Draws a plan's fills and outlines by their number."""
+
+    def draw(self, canvas: Canvas, number: int, shifts: dict[int, Floats] | None = None) -> None: ...
+
+
+class Body:
+    """The letters of a plan as one thing that stands in the light.
+
+    `view` (3, 3) takes the frame to the picture. Sizes of shadows and glows go with the scale at
+    which each piece is drawn.
+    """
+
+    def __init__(self, plan: GlyphsPlan, view: Floats, drawn: Drawn | None = None) -> None:
+        self._plan, self._view, self._drawn = plan, view, drawn
+        seen = np.flatnonzero(plan.opacities > 0)
+        self._boxes = _piece_boxes(plan, seen)
+        self.pieces = seen[np.isfinite(self._boxes[:, 0])]
+        self._boxes = self._boxes[np.isfinite(self._boxes[:, 0])]
+        self.scales = self._scales()
+        self.reach = max((_reach(part) for part in plan.parts), default=0.0)
+        self._masks: dict[tuple[object, ...], Mask] = {}
+
+    @property
+    def is_filled(self) -> bool:
+        return any(isinstance(part, FillPart) for part in self._plan.parts)
+
+    def alike(self) -> list[tuple[float, list[int]]]:
+        """The pieces in groups of about one scale, each with its mean scale."""
+        groups: dict[int, list[int]] = {}
+        for number, scale in enumerate(self.scales.tolist()):
+            if scale > 1e-6:
+                groups.setdefault(round(log(scale) / log(_ALIKE)), []).append(number)
+        return [(float(self.scales[own].mean()), self.pieces[own].tolist()) for own in groups.values()]
+
+    def corners(self) -> Floats:
+        """(m, 2): corners in the picture of the boxes of all pieces with their outlines."""
+        if not len(self.pieces):
+            return np.zeros((0, 2))
+        return self._corners(self.reach).reshape(-1, 2)
+
+    def reached(self, part: GlyphsPart) -> Floats:
+        """(m, 2): how far a part reaches beyond the letters, as points in the picture."""
+        if isinstance(part, BoxPart):
+            return _box_corners(part, self._view)
+        points = self.corners()
+        if not len(points) or isinstance(part, FillPart | StrokePart):
+            return np.zeros((0, 2))
+        if isinstance(part, LongShadowPart):
+            way = np.array([cos(radians(part.angle)), sin(radians(part.angle))]) * FAR
+            return np.concatenate([points, points + way])
+        return self._spilled(part, points)
+
+    def _spilled(self, part: ShadowPart | GlowPart, points: Floats) -> Floats:
+        scale = float(self.scales.max(initial=0.0))
+        if isinstance(part, GlowPart):
+            soft, shift = SIGMAS * part.size * scale, np.zeros(2)
+        else:
+            soft = (SIGMAS * part.blur + max(0.0, part.spread)) * scale
+            shift = np.array([part.x, part.y]) * scale
+        sides = [points + np.array([x, y]) * soft for x in (-1, 1) for y in (-1, 1)]
+        return np.concatenate([side + way for side in sides for way in (shift, 0 * shift)])
+
+    def mask(
+        self, region: Region, pieces: list[int], shift: tuple[float, float] = (0.0, 0.0), spread: float = 0.0
+    ) -> Mask:
+        """(height, width): how much the letters cover each px of a region, which may lie off the
+        picture, moved and grown by px that go with each piece's scale."""
+        key = (region, tuple(pieces), shift, spread)
+        if key not in self._masks:
+            canvas = Canvas(region.width, region.height, region.left, region.top)
+            shifts = {piece: self._shift(piece, shift) for piece in pieces}
+            if spread:
+                self._draw_grown(canvas, shifts, spread)
+            else:
+                self._draw_plain(canvas, shifts)
+            self._masks[key] = np.ascontiguousarray(canvas.pixels[..., 3])
+        return self._masks[key]
+
+    def _draw_plain(self, canvas: Canvas, shifts: dict[int, Floats]) -> None:
+        assert self._drawn is not None
+        for number, part in enumerate(self._plan.parts):
+            if isinstance(part, FillPart | StrokePart):
+                self._drawn.draw(canvas, number, shifts)
+
+    def _draw_grown(self, canvas: Canvas, shifts: dict[int, Floats], spread: float) -> None:
+        """The letters with their edge, or the outermost outline's, moved out by px or in."""
+        paths = piece_paths(self._plan.layout, self._plan.of_glyph)
+        for piece, shift in shifts.items():
+            matrix = shift @ self._view @ self._plan.matrices[piece]
+            opacity = float(self._plan.opacities[piece])
+            canvas.draw_grown(paths.fill(piece), matrix, self.reach + spread, self.is_filled, opacity)
+
+    def _shift(self, piece: int, shift: tuple[float, float]) -> Floats:
+        scale = float(self.scales[np.searchsorted(self.pieces, piece)])
+        return np.array([[1.0, 0.0, shift[0] * scale], [0.0, 1.0, shift[1] * scale], [0.0, 0.0, 1.0]])
+
+    def _corners(self, reach: float) -> Floats:
+        boxes = self._boxes + np.array([-reach, -reach, reach, reach])
+        left, top, right, bottom = boxes.T
+        corners = np.stack([left, top, right, top, right, bottom, left, bottom], axis=1).reshape(-1, 4, 2)
+        return mapped(self._view @ self._plan.matrices[self.pieces], corners)
+
+    def _scales(self) -> Floats:
+        """(n,): the root of how many times larger a piece's area is drawn at its middle."""
+        middles = (self._boxes[:, :2] + self._boxes[:, 2:]) / 2
+        ways = np.array([[0.0, 0.0], [1.0, 0.0], [0.0, 1.0]])
+        near = mapped(self._view @ self._plan.matrices[self.pieces], middles[:, None, :] + ways)
+        across, down = near[:, 1] - near[:, 0], near[:, 2] - near[:, 0]
+        area = np.abs(across[:, 0] * down[:, 1] - across[:, 1] * down[:, 0])
+        return np.sqrt(np.where(np.isfinite(area), area, 0.0))
+
+
+FAR = 1e5
+"""px that count as without end."""
+
+
+def _reach(part: GlyphsPart) -> float:
+    if not isinstance(part, StrokePart):
+        return 0.0
+    # A miter's point goes farther than its line is wide.
+    return OUTWARD[part.stroke.side] * part.stroke.width * (2 if part.stroke.join == "miter" else 1)
+
+
+def _piece_boxes(plan: GlyphsPlan, pieces: NDArray[np.int64]) -> Floats:
+    """(n, 4) in px of the layout; NaN for a piece without ink."""
+    boxes = np.full((len(plan.opacities), 4), [np.inf, np.inf, -np.inf, -np.inf])
+    inked = np.isfinite(plan.layout.ink[:, 0])
+    np.minimum.at(boxes[:, :2], plan.of_glyph[inked], plan.layout.ink[inked, :2])
+    np.maximum.at(boxes[:, 2:], plan.of_glyph[inked], plan.layout.ink[inked, 2:])
+    return np.where(np.isfinite(boxes), boxes, np.nan)[pieces]
+
+
+def _box_corners(part: BoxPart, view: Floats) -> Floats:
+    left, top, right, bottom = part.boxes.T
+    corners = np.stack([left, top, right, top, right, bottom, left, bottom], axis=1).reshape(-1, 4, 2)
+    return mapped(view @ part.matrices, corners)[part.opacities > 0].reshape(-1, 2)
+
+
+def grown(region: Region, margin: float) -> Region:
+    """A region with px around it."""
+    more = ceil(margin)
+    return Region(region.left - more, region.top - more, region.right + more, region.bottom + more)

@@ -1,0 +1,171 @@
+"""Words as Skia paths, dealt out to pieces, kept as long as their layout lives."""
+
+from __future__ import annotations
+
+import weakref
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+import skia
+from numpy.typing import NDArray
+
+from rovix.model import bgra
+from rovix.motion.plan import Bgra, Stroke
+from rovix.paint.shapes import band
+from rovix.text import Face, Layout, pieces_of
+from rovix.text.face import CUBIC, LINE, MOVE, QUADRATIC
+
+Box = tuple[float, float, float, float]
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Letter:
+    """What is filled at once: its path, the box of its ink (px of the layout), its own colour or None."""
+
+    path: skia.Path
+    box: Box
+    colour: Bgra | None
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class ColourGlyph:
+    """A glyph in colours of its own: from a typeface, at `size` px of the em, its pen at `place`."""
+
+    typeface: skia.Typeface
+    number: int
+    size: float
+    place: tuple[float, float]
+
+
+class PiecePaths:
+    """The paths of one layout dealt out to pieces, in the layout's px; made when first asked for."""
+
+    def __init__(self, layout: Layout, of_glyph: NDArray[np.int64]) -> None:
+        self._layout = weakref.ref(layout)
+        self._of_glyph = of_glyph
+        self._order = np.argsort(of_glyph, kind="stable")
+        self._bounds = np.searchsorted(of_glyph[self._order], np.arange(int(of_glyph.max(initial=0)) + 2))
+        self._fills: dict[int, skia.Path] = {}
+        self._letters: dict[tuple[int, bool], list[Letter]] = {}
+        self._strokes: dict[tuple[int, Stroke], skia.Path] = {}
+        self._pictures: dict[int, list[ColourGlyph]] = {}
+
+    def fill(self, piece: int) -> skia.Path:
+        """The outlines of all its letters as one path."""
+        kept = self._fills.get(piece)
+        if kept is None:
+            kept = self._fills[piece] = self._joined(self._glyphs(piece))
+        return kept
+
+    def letters(self, piece: int, each: bool) -> list[Letter]:
+        """What of a piece is filled at once: all that has one colour, or `each` letter by itself."""
+        kept = self._letters.get((piece, each))
+        if kept is None:
+            kept = self._letters[(piece, each)] = self._parted(piece, each)
+        return kept
+
+    def stroke(self, piece: int, stroke: Stroke) -> skia.Path:
+        """The band along the edges: the outline's width on each side it covers."""
+        kept = self._strokes.get((piece, stroke))
+        if kept is None:
+            kept = self._strokes[(piece, stroke)] = band(self.fill(piece), stroke)
+        return kept
+
+    def pictures(self, piece: int) -> list[ColourGlyph]:
+        """The glyphs of a piece that are drawn in their own colours."""
+        kept = self._pictures.get(piece)
+        if kept is None:
+            kept = self._pictures[piece] = list(self._in_colour(piece))
+        return kept
+
+    def _glyphs(self, piece: int) -> list[int]:
+        return self._order[self._bounds[piece] : self._bounds[piece + 1]].tolist()
+
+    def _parted(self, piece: int, each: bool) -> list[Letter]:
+        layout = self._layout()
+        glyphs = self._glyphs(piece)
+        if layout is None or not glyphs:
+            return []
+        if not each and not layout.colours:
+            return [Letter(self.fill(piece), layout.block, None)]
+        owners = pieces_of(layout, "letters").of_glyph if each else np.zeros_like(self._of_glyph)
+        parts: dict[tuple[int, int], list[int]] = {}
+        for glyph in glyphs:
+            parts.setdefault((int(owners[glyph]), int(layout.tint[glyph])), []).append(glyph)
+        return [
+            Letter(
+                self._joined(own), _ink_box(layout, own), bgra(layout.colours[tint]) if tint >= 0 else None
+            )
+            for (_, tint), own in parts.items()
+        ]
+
+    def _in_colour(self, piece: int) -> Iterator[ColourGlyph]:
+        layout = self._layout()
+        if layout is None:
+            return
+        for glyph in self._glyphs(piece):
+            face = layout.faces[layout.face[glyph]]
+            if face.in_colour:
+                place = float(layout.x[glyph]), float(layout.y[glyph])
+                yield ColourGlyph(_typeface(face), int(layout.glyph[glyph]), float(layout.em[glyph]), place)
+
+    def _joined(self, glyphs: list[int]) -> skia.Path:
+        layout = self._layout()
+        path = skia.Path()
+        if layout is None:
+            return path
+        for glyph in glyphs:
+            face = layout.faces[layout.face[glyph]]
+            if face.in_colour:
+                continue
+            scale = float(layout.em[glyph]) / face.upem
+            place = skia.Matrix.MakeAll(
+                scale, 0, float(layout.x[glyph]), 0, -scale, float(layout.y[glyph]), 0, 0, 1
+            )
+            path.addPath(_glyph_path(face, int(layout.glyph[glyph])), place)
+        # Letters of variable fonts are drawn in overlapping parts; an outline must not show them.
+        return _simplified(path)
+
+
+_paths: weakref.WeakKeyDictionary[Layout, dict[bytes, PiecePaths]] = weakref.WeakKeyDictionary()
+
+
+def piece_paths(layout: Layout, of_glyph: NDArray[np.int64]) -> PiecePaths:
+    """The paths of a layout dealt out that way, kept as long as the layout lives."""
+    dealt = _paths.setdefault(layout, {})
+    key = of_glyph.tobytes()
+    if key not in dealt:
+        dealt[key] = PiecePaths(layout, of_glyph)
+    return dealt[key]
+
+
+def _ink_box(layout: Layout, glyphs: list[int]) -> Box:
+    boxes = layout.ink[glyphs]
+    boxes = boxes[np.isfinite(boxes[:, 0])]
+    if not len(boxes):
+        return 0.0, 0.0, 0.0, 0.0
+    left, top = boxes[:, :2].min(axis=0).tolist()
+    right, bottom = boxes[:, 2:].max(axis=0).tolist()
+    return left, top, right, bottom
+
+
+def _simplified(path: skia.Path) -> skia.Path:
+    simple = skia.Simplify(path)
+    # Skia's path operations fail on rare outlines; the plain path then only shows its overlaps.
+    return simple if simple is not None and not simple.isEmpty() else path
+
+
+@lru_cache(maxsize=8192)
+def _glyph_path(face: Face, glyph: int) -> skia.Path:
+    path = skia.Path()
+    draw = {MOVE: path.moveTo, LINE: path.lineTo, QUADRATIC: path.quadTo, CUBIC: path.cubicTo}
+    for verb, coordinates in face.outline(glyph).segments():
+        draw.get(verb, path.close)(*coordinates)
+    return path
+
+
+@lru_cache(maxsize=32)
+def _typeface(face: Face) -> skia.Typeface:
+    return skia.Typeface.MakeFromFile(face.key.path, face.key.index)

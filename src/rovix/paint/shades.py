@@ -1,0 +1,98 @@
+"""Shadows and glows: how much of a body's light or dark falls on each px."""
+
+from __future__ import annotations
+
+from math import cos, radians, sin
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from rovix.motion.plan import GlowPart, LongShadowPart, ShadowPart
+from rovix.paint.blur import blur
+from rovix.paint.body import SIGMAS, Body, grown
+from rovix.paint.canvas import Canvas
+from rovix.paint.region import Region
+
+Mask = NDArray[np.uint8]
+Floats = NDArray[np.float64]
+
+
+def draw_shadow(canvas: Canvas, part: ShadowPart, body: Body) -> None:
+    """The letters moved, grown and blurred, in one colour."""
+    for scale, pieces in body.alike():
+        sigma = part.blur * scale
+        region = grown(_region(canvas), SIGMAS * sigma)
+        mask = body.mask(region, pieces, (part.x, part.y), part.spread)
+        shade = _cut(blur(mask, sigma, sigma), canvas, region)
+        canvas.draw_shade(shade, canvas.left, canvas.top, part.colour, part.opacity)
+
+
+def draw_glow(canvas: Canvas, part: GlowPart, body: Body) -> None:
+    """The letters blurred, so many times as strong, in one colour."""
+    for scale, pieces in body.alike():
+        sigma = part.size * scale
+        region = grown(_region(canvas), SIGMAS * sigma)
+        light = _cut(blur(body.mask(region, pieces).astype(np.float32), sigma, sigma), canvas, region)
+        shade = cv2.convertScaleAbs(light, alpha=part.strength)
+        canvas.draw_shade(shade, canvas.left, canvas.top, part.colour, part.opacity)
+
+
+def draw_long_shadow(canvas: Canvas, part: LongShadowPart, body: Body, size: tuple[int, int]) -> None:
+    """The letters swept in one direction to the frame's edge, in one colour."""
+    corners = body.corners()
+    corners = corners[np.isfinite(corners).all(axis=1)]
+    if not len(corners):
+        return
+    region = _swept_region(canvas, corners, size)
+    swept = sweep(body.mask(region, body.pieces.tolist()), part.angle)
+    canvas.draw_shade(_cut(swept, canvas, region), canvas.left, canvas.top, part.colour, part.opacity)
+
+
+def sweep(mask: Mask, angle: float) -> Mask:
+    """(height, width): at each px the most that a mask has on the way back from it.
+
+    `angle`, in degrees clockwise from rightwards, is the way that it is swept to the edge.
+    """
+    across, down = cos(radians(angle)), sin(radians(angle))
+    if abs(down) > abs(across):
+        return np.ascontiguousarray(_swept_across(np.ascontiguousarray(mask.T), down, across).T)
+    return _swept_across(mask, across, down)
+
+
+def _swept_across(mask: Mask, across: float, down: float) -> Mask:
+    """Along rows after a shear that lays the way level, and sheared back."""
+    if across < 0:
+        return np.ascontiguousarray(
+            _swept_across(np.ascontiguousarray(mask[:, ::-1]), -across, down)[:, ::-1]
+        )
+    height, width = mask.shape
+    rise = down / across
+    room = int(np.ceil(abs(rise) * width)) + 1
+    top = room if rise > 0 else 0
+    shear = np.array([[1.0, 0.0, 0.0], [-rise, 1.0, float(top)]])
+    level = cv2.warpAffine(mask, shear, (width, height + room), flags=cv2.INTER_LINEAR)
+    np.maximum.accumulate(level, axis=1, out=level)
+    back = np.array([[1.0, 0.0, 0.0], [rise, 1.0, -float(top)]])
+    return cv2.warpAffine(level, back, (width, height), flags=cv2.INTER_LINEAR)
+
+
+def _swept_region(canvas: Canvas, corners: Floats, size: tuple[int, int]) -> Region:
+    """The canvas and all letters that can cast into it, at most a picture's size off."""
+    low, high = np.floor(corners.min(axis=0)), np.ceil(corners.max(axis=0))
+    return Region(
+        int(max(min(low[0], canvas.left), -size[0])),
+        int(max(min(low[1], canvas.top), -size[1])),
+        int(min(max(high[0], canvas.left + canvas.width), 2 * size[0])),
+        int(min(max(high[1], canvas.top + canvas.height), 2 * size[1])),
+    )
+
+
+def _region(canvas: Canvas) -> Region:
+    return Region(canvas.left, canvas.top, canvas.left + canvas.width, canvas.top + canvas.height)
+
+
+def _cut(mask: NDArray, canvas: Canvas, region: Region) -> NDArray:
+    """What of a mask over a region lies on the canvas."""
+    top, left = canvas.top - region.top, canvas.left - region.left
+    return mask[top : top + canvas.height, left : left + canvas.width]
