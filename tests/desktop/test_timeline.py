@@ -521,9 +521,9 @@ def test_shapes_and_grounds_are_put_in_and_dressed(window):
     page = window.sheet.page("Shape")
     window.sheet.open_page("Shape")
     page._form._margins[0].committed.emit(55.0)
-    page._fill._kind.chosen.emit("linear")
-    page._fill._stops._add_stop()
-    page._fill._angle.committed.emit(30.0)
+    page._fill._paint._kind.chosen.emit("linear")
+    page._fill._paint._stops._add_stop()
+    page._fill._paint._angle.committed.emit(30.0)
     page._outline._add.click()
     page._outline._width.committed.emit(9.0)
     box = clip(window, box.id)
@@ -542,6 +542,6 @@ def test_shapes_and_grounds_are_put_in_and_dressed(window):
     ):
         window.run(name)
     assert inconsistencies(document.project) == []
-    page._fill._seed.committed.emit(7.0)
+    page._fill._paint._seed.committed.emit(7.0)
     assert document.clip.ground.seed == 7
     assert undone(window)

@@ -19,6 +19,8 @@ _TYPES = {
     "boolean": "true or false",
     "null": "null",
 }
+# What says which of several kinds an object is.
+_TAGS = ("kind", "fill", "part")
 
 
 def schema_problems(data: Any, schema: dict[str, Any]) -> list[Problem]:
@@ -50,14 +52,15 @@ def _of_branch(error: ValidationError) -> Iterator[Problem]:
 
 def _is_other_kind(error: ValidationError, inner: ValidationError) -> bool:
     depth = len(inner.absolute_path) - len(error.absolute_path)
-    tag = depth == 1 and inner.absolute_path[-1] in ("kind", "fill")
-    missing_tag = depth == 0 and inner.validator == "required" and "kind" in str(inner.message)
+    tag = depth == 1 and inner.absolute_path[-1] in _TAGS
+    missing = inner.message if inner.validator == "required" else ""
+    missing_tag = depth == 0 and any(f"'{name}'" in missing for name in _TAGS)
     return tag or missing_tag or (depth == 0 and inner.validator == "type")
 
 
 def _no_alternative(error: ValidationError) -> str:
     if isinstance(error.instance, dict):
-        named = next((name for name in ("kind", "fill") if name in error.instance), None)
+        named = next((name for name in _TAGS if name in error.instance), None)
         if named is None:
             return "it does not say its kind"
         return f"'{error.instance[named]}' is no {named} this version knows"

@@ -20,7 +20,8 @@ from rovix.motion.plan import (
     Stroke,
     StrokePart,
 )
-from rovix.text import Layout
+from rovix.motion.subject import Subject
+from rovix.text import Layout, pieces_of
 
 Floats = NDArray[np.float64]
 
@@ -62,17 +63,30 @@ def _box(part: Box, state: LayerState, matrices: Floats) -> BoxPart | None:
     layout = state.subject.layout
     if layout is None:
         return None
-    owners, count = state.subject.owners("lines" if part.over == "line" else "whole")
     boxes = list(_line_boxes(layout) if part.over == "line" else [layout.block])
-    if len(boxes) != count:
+    share = _members(state.subject, "lines" if part.over == "line" else "whole")
+    if len(boxes) != len(share):
         return None
-    share = np.array([owners == n for n in range(count)], dtype=np.float64)
-    share /= share.sum(axis=1, keepdims=True)
     # Where the pieces are apart, the box is where they are on the whole, and as much to be seen.
     grown = np.array(boxes) + np.array([-part.padding_x, -part.padding_y, part.padding_x, part.padding_y])
     means = np.einsum("kn,nij->kij", share, matrices)
     opacities = share @ (state.opacity()[0]) * part.opacity
     return BoxPart(paint_of(part.paint), part.radius, grown, means, opacities)
+
+
+def _members(subject: Subject, kind: str) -> Floats:
+    """(k, n): the share that each piece has in each line, or in the whole; rows add up to 1.
+
+    A line within a larger piece goes with that one.
+    """
+    assert subject.layout is not None
+    starts = pieces_of(subject.layout, kind).starts
+    owners = np.searchsorted(starts, subject.starts, side="right") - 1
+    member = owners[None, :] == np.arange(len(starts))[:, None]
+    within = np.searchsorted(subject.starts, starts, side="right") - 1
+    alone = ~member.any(axis=1)
+    member[alone, within[alone]] = True
+    return member / member.sum(axis=1, keepdims=True)
 
 
 def _line_boxes(layout: Layout) -> Iterator[tuple[float, float, float, float]]:

@@ -246,8 +246,11 @@ class _Rows(QStyledItemDelegate):
         painter.drawText(_star_box(box), Qt.AlignmentFlag.AlignCenter, "★" if starred else "☆")
 
     def editorEvent(self, event: QEvent, model: QObject, option: QStyleOptionViewItem, index: Index) -> bool:
-        released = event.type() == QEvent.Type.MouseButtonRelease and isinstance(event, QMouseEvent)
-        if released and _star_box(option.rect).contains(event.position().toPoint()):
+        if (
+            event.type() == QEvent.Type.MouseButtonRelease
+            and isinstance(event, QMouseEvent)
+            and _star_box(option.rect).contains(event.position().toPoint())
+        ):
             self._picker.toggle_favourite(str(index.data()))
             return True
         return super().editorEvent(event, model, option, index)

@@ -16,7 +16,7 @@ from rovix.desktop.sheet.type_parts import AxisRows, FeatureChecks
 from rovix.edit import change_words
 from rovix.edit.dressing import FIELDS, common_dressing
 from rovix.edit.words import dress
-from rovix.model import Project, TextClip, Words
+from rovix.model import Plain, Project, TextClip, Words
 from rovix.text import match_face
 from rovix.text.catalogue import axes_of, weights_of
 
@@ -261,6 +261,12 @@ class WordsPage(Page):
         self._balance.setChecked(words.balance)
         self._fixed.setChecked(words.fixed_figures)
 
+    def _look_colour(self) -> str:
+        """The colour that the look gives letters without one of their own."""
+        clip = self._document.clip
+        paint = clip.look.fill.paint if isinstance(clip, TextClip) and clip.look.fill else Plain()
+        return paint.colour if isinstance(paint, Plain) else paint.stops[0].colour
+
     def _show_letters(self, words: Words) -> None:
         self._own_rows.setVisible(self.letters is not None)
         if self.letters is None:
@@ -273,7 +279,7 @@ class WordsPage(Page):
             shown = part if len(part) <= 18 else f"{part[:17]}…"
             self._dresses.setText(f"Dresses “{shown}”; select nothing to dress the whole layer.")
             colour = self._own(words, "colour")
-            self._colour.show_colour(colour if isinstance(colour, str) else "#ffffff")
+            self._colour.show_colour(colour if isinstance(colour, str) else self._look_colour())
         self._dresses.setVisible(bool(self._dresses.text()))
 
 

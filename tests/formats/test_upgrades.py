@@ -1,0 +1,75 @@
+"""Files of earlier versions open as what they were."""
+
+import json
+
+import numpy as np
+import pytest
+
+from rovix.formats import read_project, write_project
+from rovix.formats.project_file import ProjectFileError
+from rovix.formats.upgrades import upgraded
+from rovix.model import Fill, Outline
+from rovix.motion import picture_plan
+from rovix.paint import Painter
+
+LOOK = {
+    "fill": "#102030",
+    "fill_opacity": 0.5,
+    "outlines": [
+        {"id": "near", "width": 4.0, "side": "outside"},
+        {"id": "in", "width": 2.0, "side": "inside"},
+        {"id": "far", "width": 9.0, "side": "centre"},
+    ],
+    "later": 1,
+}
+
+
+def first_version(look):
+    clip = {"kind": "text", "id": "t", "length": 30, "words": {"text": "Kite"}, "look": look}
+    group = {"kind": "group", "id": "g", "start": 40, "length": 30, "tracks": [
+        {"id": "inner", "clips": [clip | {"id": "deep", "look": {"fill": "#405060"}}]}]}  # fmt: skip
+    track = {"id": "track", "clips": [clip, group]}
+    sequence = {"id": "s", "size": [640, 360], "rate": "30", "tracks": [track]}
+    return {"format": "rovix-project", "version": 1, "id": "p", "name": "Old", "sequences": [sequence]}
+
+
+def opened(tmp_path, data):
+    path = tmp_path / "old.rovix"
+    path.write_text(json.dumps(data), encoding="utf-8")
+    return read_project(path)
+
+
+def test_a_look_of_the_first_version_becomes_parts(tmp_path):
+    project = opened(tmp_path, first_version(LOOK))
+    look = project.sequence.tracks[0].clips[0].look
+    assert [part.id for part in look.parts] == ["in", "t-fill", "near", "far"]
+    fill = look.fill
+    assert isinstance(fill, Fill)
+    assert (fill.paint.colour, fill.opacity) == ("#102030", 0.5)
+    assert all(isinstance(part, Outline) for part in look.parts if part.id != "t-fill")
+    assert look.extra == {"later": 1}
+    deep = project.sequence.tracks[0].clips[1].tracks[0].clips[0]
+    assert deep.look.fill.paint.colour == "#405060", "inside groups too"
+
+
+def test_what_was_brought_up_stays_as_it_is(tmp_path):
+    project = opened(tmp_path, first_version(LOOK))
+    write_project(tmp_path / "new.rovix", project)
+    assert read_project(tmp_path / "new.rovix") == project
+    data = json.loads((tmp_path / "new.rovix").read_text(encoding="utf-8"))
+    assert data["version"] == 2
+    assert upgraded(json.loads(json.dumps(data))) == data
+    one, other = (
+        Painter(None).paint(picture_plan(p, 0)) for p in (project, read_project(tmp_path / "new.rovix"))
+    )
+    assert np.array_equal(one, other)
+    assert one.any()
+
+
+def test_a_damaged_look_of_the_first_version_is_still_named(tmp_path):
+    path = tmp_path / "bad.rovix"
+    path.write_text(json.dumps(first_version({"fill": "blue"})), encoding="utf-8")
+    with pytest.raises(ProjectFileError) as wrong:
+        read_project(path)
+    assert "look.parts[0].paint" in str(wrong.value)
+    assert "blue" in str(wrong.value)
