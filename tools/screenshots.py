@@ -9,6 +9,7 @@ from pathlib import Path
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 # Nothing of the user's own, such as projects opened last, belongs into a picture.
 os.environ["XDG_CONFIG_HOME"] = os.environ["XDG_STATE_HOME"] = tempfile.mkdtemp()
+os.environ["XDG_DATA_HOME"] = os.environ["XDG_STATE_HOME"]
 
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest

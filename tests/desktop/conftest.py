@@ -47,6 +47,7 @@ class Answers:
 def make_test_window(qapp, tmp_path, monkeypatch):
     """Makes windows and shuts them down; state and settings go to the test's own folder."""
     monkeypatch.setattr("rovix.desktop.recovery.user_state_path", lambda *_, **__: tmp_path)
+    monkeypatch.setattr("rovix.desktop.shelf.shelf.user_data_path", lambda *_, **__: tmp_path)
     # Windows that wait for an answer are left at once; tests that need one give it.
     monkeypatch.setattr(SequenceSettings, "exec", lambda self: False)
     windows = []

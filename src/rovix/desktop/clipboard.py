@@ -9,15 +9,19 @@ from PySide6.QtCore import QMimeData
 from PySide6.QtGui import QGuiApplication
 
 from rovix.desktop.document import Document
+from rovix.edit import clip_by_id
+from rovix.edit.look import set_look
 from rovix.edit.paste import copied, pasted
 from rovix.errors import RovixError
 from rovix.formats import parse_project, project_bytes
+from rovix.formats.look_file import SavedLook, look_bytes, parse_look
 from rovix.model import Project, TextClip
 
 if TYPE_CHECKING:
     from rovix.desktop.window import Window
 
 _KIND = "application/x-rovix-project+json"
+_LOOK_KIND = "application/x-rovix-look+json"
 
 
 def copy(document: Document) -> bool:
@@ -31,6 +35,39 @@ def copy(document: Document) -> bool:
         data.setText(clip.words.text)
     QGuiApplication.clipboard().setMimeData(data)
     return True
+
+
+def copy_look(document: Document) -> None:
+    """Put the selected words' look on the clipboard, also as the text of a look file."""
+    clip = document.clip
+    if isinstance(clip, TextClip):
+        content = look_bytes(SavedLook(clip.name or "Look", clip.words.size, clip.look))
+        data = QMimeData()
+        data.setData(_LOOK_KIND, content)
+        data.setText(content.decode())
+        QGuiApplication.clipboard().setMimeData(data)
+
+
+def paste_look(document: Document) -> None:
+    """Give all selected words the look on the clipboard, its px going with their size; one step."""
+    data = QGuiApplication.clipboard().mimeData()
+    if data is None or not (data.hasFormat(_LOOK_KIND) or data.hasText()):
+        document.problem.emit("There is no look on the clipboard. Copy one first.")
+        return
+    content = data.data(_LOOK_KIND).data() if data.hasFormat(_LOOK_KIND) else data.text().encode()
+    try:
+        saved = parse_look("What is on the clipboard", bytes(content))
+    except RovixError as wrong:
+        document.problem.emit(str(wrong))
+        return
+    chosen = [i for i in document.selection if isinstance(clip_by_id(document.project, i), TextClip)]
+
+    def edit(project: Project) -> Project:
+        for identity in chosen:
+            project = set_look(project, identity, saved.look, saved.size)
+        return project
+
+    document.do(f"Paste the look of {saved.name}", edit)
 
 
 def paste(window: Window) -> None:

@@ -84,6 +84,7 @@ class Window(QMainWindow):
         self.viewer.dresser = self.sheet
         self.shelf = Shelf(document, cards, self.looks)
         self.shelf.media.window_ = self
+        self.shelf.keeping.ask = lambda *words: self.ask(*words)
         self.files = Files(self, settings)
         self.messages = Messages(self.viewer)
         self.status = Status(document, self.projector)

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 from rovix.edit.look import scaled_look
 from rovix.edit.tree import replace
-from rovix.model import Move, Place, Project, Sequence, TextClip, Track
+from rovix.model import Look, Move, Place, Project, Sequence, TextClip, Track
 from rovix.motion import move_spans
 from rovix.text import lay_out
 from rovix.time import Rate
@@ -19,6 +19,7 @@ _EXPOSURES = ((0.12, 0.3), (0.28, 0.36), (0.5, 0.45), (1.0, 1.0))
 _GAP = 8
 _REST = 18
 _ROOM = 0.74
+_BETWEEN = "#5c686c"  # looks may be dark or light: their ground is neither
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,6 +50,17 @@ def card_project(clip: TextClip, moves: list[Move | None], rate: Rate) -> tuple[
     return _project(_shifted(tracks, cards), rate), cards
 
 
+def look_project(clip: TextClip, looks: list[tuple[Look, float]], rate: Rate) -> tuple[Project, list[Card]]:
+    """The project and, for each look and the px of the words it was made for, its card: one frame."""
+    plain = _on_card(clip)
+    dressed = [
+        replace(plain, id=f"look-{n}", start=n, length=1, look=scaled_look(look, plain.words.size / size))
+        for n, (look, size) in enumerate(looks)
+    ]
+    cards = [Card(n, n, 1) for n in range(len(looks))]
+    return _project((Track(id="looks", clips=tuple(dressed)),), rate, _BETWEEN), cards
+
+
 def _shifted(tracks: list[list[TextClip]], cards: list[Card]) -> tuple[Track, ...]:
     """Stills stand a run's length after their nominal place, so that no copy reaches before it."""
     made = []
@@ -63,9 +75,9 @@ def _shifted(tracks: list[list[TextClip]], cards: list[Card]) -> tuple[Track, ..
     return tuple(made)
 
 
-def _project(tracks: tuple[Track, ...], rate: Rate) -> Project:
-    sequence = Sequence(id="cards", size=SIZE, rate=str(rate), ground="#00000000", tracks=tracks)
-    return Project(id="cards", sequences=(sequence,))
+def _project(tracks: tuple[Track, ...], rate: Rate, ground: str = "#00000000") -> Project:
+    sequence = Sequence(id="cards", size=SIZE, rate=str(rate), ground=ground, tracks=tracks)
+    return Project(id="shelf", sequences=(sequence,))
 
 
 def _on_card(clip: TextClip) -> TextClip:

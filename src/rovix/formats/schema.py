@@ -21,7 +21,7 @@ def project_schema() -> dict[str, Any]:
     """JSON Schema (draft 2020-12) of a `.rovix` file. Fields it does not name are let through."""
     _, definitions = msgspec.json.schema_components([Project], ref_template="#/$defs/{name}")
     for definition in definitions.values():
-        _without_extra(definition)
+        without_extra(definition)
     project = definitions.pop("Project")
     head = {"format": {"const": FORMAT}, "version": {"const": VERSION}}
     return {
@@ -34,15 +34,15 @@ def project_schema() -> dict[str, Any]:
     }
 
 
-def _without_extra(value: Any) -> None:
+def without_extra(value: Any) -> None:
     """`extra` is where the model keeps unknown fields; in the file they stand among the others."""
     if isinstance(value, dict):
         value.pop("extra", None)
         for inner in value.values():
-            _without_extra(inner)
+            without_extra(inner)
     elif isinstance(value, list):
         for inner in value:
-            _without_extra(inner)
+            without_extra(inner)
 
 
 def schema_text() -> str:

@@ -24,6 +24,7 @@ NAMES = {
     "fill": "Fill", "outline": "Outline", "shadow": "Shadow", "long-shadow": "Long shadow",
     "glow": "Glow", "box": "Box",
 }  # fmt: skip
+_STEPS = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}
 _PLAIN = {key: said for key, said in PAINTS.items() if key != "none"}
 
 
@@ -155,8 +156,8 @@ class PartHead(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         alt = event.modifiers() & Qt.KeyboardModifier.AltModifier
-        if alt and event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
-            self.stepped.emit(-1 if event.key() == Qt.Key.Key_Up else 1)
+        if alt and event.key() in _STEPS:
+            self.stepped.emit(_STEPS[Qt.Key(event.key())])
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
             self.opened.emit()
         elif event.key() == Qt.Key.Key_Delete:
@@ -168,9 +169,11 @@ class PartHead(QWidget):
             super().keyPressEvent(event)
 
     def event(self, event: Any) -> bool:
-        # Space and Delete are this head's own while it has the focus, not shortcuts.
-        own = (Qt.Key.Key_Space, Qt.Key.Key_Delete)
-        if event.type() == event.Type.ShortcutOverride and event.key() in own:
+        # Space, Delete and the arrows with Alt are this head's own while it has the focus, not shortcuts.
+        if event.type() == event.Type.ShortcutOverride and (
+            event.key() in (Qt.Key.Key_Space, Qt.Key.Key_Delete)
+            or (event.key() in _STEPS and event.modifiers() & Qt.KeyboardModifier.AltModifier)
+        ):
             event.accept()
             return True
         return super().event(event)

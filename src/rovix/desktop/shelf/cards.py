@@ -5,8 +5,9 @@ from __future__ import annotations
 from multiprocessing.connection import Connection
 
 import numpy as np
-from PySide6.QtCore import QObject, QRectF, QSize, Qt, QTimer, Signal
+from PySide6.QtCore import QObject, QPoint, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import (
+    QContextMenuEvent,
     QEnterEvent,
     QImage,
     QKeyEvent,
@@ -20,10 +21,10 @@ from PySide6.QtWidgets import QWidget
 
 from rovix.desktop.pipes import Pipes
 from rovix.desktop.theme import colour, font
-from rovix.engine.card_project import SIZE, Card, card_project
+from rovix.engine.card_project import SIZE, Card
 from rovix.engine.picture_service import Picture, Pictures
 from rovix.engine.player import Player
-from rovix.model import Move, TextClip
+from rovix.model import Project
 from rovix.time import Rate, Span
 
 _PIXELS = (260, 112)
@@ -48,11 +49,10 @@ class CardPictures(QObject):
         self._tick = QTimer(self, interval=12)
         self._tick.timeout.connect(self._advance)
 
-    def show(self, clip: TextClip, moves: list[Move | None], rate: Rate, base: object) -> None:
-        """Draw the stills of these cards anew."""
+    def show(self, project: Project, cards: list[Card], rate: Rate, base: object) -> None:
+        """Draw the stills of these cards anew; they are frames of the project."""
         self.stop()
-        project, self._cards = card_project(clip, moves, rate)
-        self._rate = rate
+        self._cards, self._rate = cards, rate
         if not self._ready:
             self._service.resize(_PIXELS)
             self._ready = True
@@ -62,7 +62,7 @@ class CardPictures(QObject):
 
     def play(self, number: int) -> None:
         """Play a card again and again until :meth:`stop`."""
-        if number >= len(self._cards):
+        if number >= len(self._cards) or self._cards[number].length < 2:
             return
         card = self._cards[number]
         self._playing = number
@@ -121,6 +121,7 @@ class MoveCard(QWidget):
     entered = Signal()
     left = Signal()
     taken = Signal()
+    asked = Signal(QPoint)
 
     def __init__(self, name: str, role: str) -> None:
         super().__init__()
@@ -179,6 +180,9 @@ class MoveCard(QWidget):
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         if event.button() == Qt.MouseButton.LeftButton and self.rect().contains(event.position().toPoint()):
             self.taken.emit()
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        self.asked.emit(event.globalPos())
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from platformdirs import user_data_path
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QImage
 from PySide6.QtWidgets import (
@@ -20,37 +21,38 @@ from PySide6.QtWidgets import (
 from rovix.desktop.document import Document
 from rovix.desktop.looks import MediaLooks
 from rovix.desktop.shelf.cards import CardPictures, MoveCard
+from rovix.desktop.shelf.decks import Deck, LookDeck, MoveDeck
+from rovix.desktop.shelf.look_keeping import LookKeeping
 from rovix.desktop.shelf.media_list import MediaList
 from rovix.desktop.shelf.move_controls import MoveControls
-from rovix.edit import move_of, take_on
-from rovix.edit.tree import replace
+from rovix.engine.look_shelf import LookShelf
 from rovix.engine.picture_service import Pictures
-from rovix.model import Move, SoundClip, TextClip, Words, new_id
-from rovix.motion.ready_moves import READY_MOVES
+from rovix.model import Fill, Look, TextClip, Words
 
-_ROLES = {"entrance": "Entrance", "exit": "Exit"}
-_SAMPLE = TextClip(id="sample", words=Words(text="Larkmoor", weight=900))
+_SAMPLE = TextClip(id="sample", words=Words(text="Larkmoor", weight=900), look=Look(parts=(Fill(id="f"),)))
 
 
 class Shelf(QFrame):
-    """Entrances and exits on the selected layer's own words; and the project's files."""
+    """Entrances, exits and looks on the selected layer's own words; and the project's files."""
 
     def __init__(self, document: Document, service: Pictures, looks: MediaLooks) -> None:
         super().__init__(objectName="panel")
         self._document = document
         self.media = MediaList(document, looks)
+        self.looks = LookDeck(LookShelf(user_data_path("rovix") / "looks"))
+        self._decks: dict[str, Deck] = {
+            "entrance": MoveDeck("entrance"), "exit": MoveDeck("exit"), "look": self.looks,
+        }  # fmt: skip
         self._role = "entrance"
         self._cards: list[MoveCard] = []
-        self._moves: list[Move | None] = []
         self._trying: int | None = None
         self._shown_for: object = None
         self._waiting = True
         self.pictures = CardPictures(service)
         self.pictures.drawn.connect(self._card_drawn)
         self._controls = MoveControls(document)
-        self._hint = QLabel(
-            "Select a layer to give it an entrance or an exit.", objectName="muted", wordWrap=True
-        )
+        self._hint = QLabel("", objectName="muted", wordWrap=True)
+        self.keeping = LookKeeping(document, self.looks, self._looks_changed)
         # Cards wait until typing pauses; drawing them anew at each letter would help nobody.
         self._redraw = QTimer(self, singleShot=True, interval=160)
         self._redraw.timeout.connect(self._draw_cards)
@@ -71,9 +73,9 @@ class Shelf(QFrame):
         tabs.setSpacing(16)
         group = QButtonGroup(self)
         self._tabs: dict[str, QPushButton] = {}
-        for role, text in _ROLES.items():
-            tip = f"Ready {text.lower()}s, shown on the selected words."
-            button = QPushButton(text, objectName="tab", checkable=True, toolTip=tip)
+        for role, deck in self._decks.items():
+            tip = f"Ready {deck.title.lower()}s, shown on the selected words."
+            button = QPushButton(deck.title, objectName="tab", checkable=True, toolTip=tip)
             button.setProperty("role", role)
             button.clicked.connect(lambda _=False, r=role: self.open_role(r))
             group.addButton(button)
@@ -98,6 +100,7 @@ class Shelf(QFrame):
         box.addLayout(self._grid)
         box.addWidget(self._hint)
         box.addWidget(self._controls)
+        box.addWidget(self.keeping)
         box.addStretch(1)
         area = QScrollArea(widgetResizable=True)
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -114,49 +117,62 @@ class Shelf(QFrame):
         self._stack.setCurrentWidget(self.media)
         self.media.look_again(True)
 
+    @property
+    def deck(self) -> Deck:
+        """The cards that are shown."""
+        return self._decks[self._role]
+
     def open_role(self, role: str) -> None:
-        """Show entrances or exits."""
+        """Show entrances, exits or looks."""
         self.stop_trying()
         self._role = role
         self._tabs[role].setChecked(True)
         self._stack.setCurrentIndex(0)
-        self._moves = [None, *(make(role) for make in READY_MOVES.values())]
+        self._controls.setVisible(isinstance(self.deck, MoveDeck))
+        self.keeping.setVisible(role == "look")
+        if role == "look":
+            self.keeping.read()
+        self._deal()
+
+    def _deal(self) -> None:
+        """Lay the deck's cards out."""
         for card in self._cards:
             card.hide()
             card.deleteLater()
-        self._cards = [MoveCard(move.name if move else "None", _ROLES[role]) for move in self._moves]
+        self._cards = [MoveCard(name, self.deck.title) for name in self.deck.names()]
         for number, card in enumerate(self._cards):
             card.entered.connect(lambda n=number: self.try_on(n))
             card.left.connect(self.stop_trying)
             card.taken.connect(lambda n=number: self.take_on(n))
+            if self._role == "look":
+                card.asked.connect(lambda at, n=number: self.keeping.ask_about(n, at))
             self._grid.addWidget(card, number // 2, number % 2)
         self._shown_for = None
         self.look_again()
 
+    def _looks_changed(self) -> None:
+        self._tabs["look"].setChecked(True)
+        self.open_role("look")
+
     def card(self, name: str) -> MoveCard:
         """The card of that name."""
-        names = ["None", *READY_MOVES]
-        return self._cards[names.index(name)]
+        return self._cards[self.deck.names().index(name)]
 
     def try_on(self, number: int) -> None:
-        """Play a card and show its move on the selected layer, as a draft."""
+        """Play a card and show it on the selected layer, as a draft."""
         self._trying = number
         self.pictures.play(number)
-        move = self._moves[number]
-        identity = self._usable()
-        if identity is not None and not self._document.playing:
-            self._document.try_on(lambda project: take_on(project, identity, self._role, move))
+        clip = self._document.clip
+        if clip is not None and self.deck.usable(clip) and not self._document.playing:
+            self._document.try_on(self.deck.trying(clip, number))
 
     def take_on(self, number: int) -> None:
-        """Give the selected layer the card's move."""
+        """Give the selected layer the card."""
         self._trying = None
         self.pictures.stop()
-        identity, move = self._usable(), self._moves[number]
-        if identity is None:
-            return
-        given = None if move is None else replace(move, id=new_id())
-        name = move.name if move else f"no {self._role}"
-        self._document.do(f"Take on {name}", lambda project: take_on(project, identity, self._role, given))
+        clip = self._document.clip
+        if clip is not None and self.deck.usable(clip):
+            self._document.do(*self.deck.taking(clip, number))
 
     def close_pictures(self) -> None:
         self._redraw.stop()
@@ -170,10 +186,6 @@ class Shelf(QFrame):
             self.pictures.stop()
             self._document.drop()
 
-    def _usable(self) -> str | None:
-        clip = self._document.clip
-        return None if clip is None or isinstance(clip, SoundClip) else clip.id
-
     def _project_changed(self) -> None:
         if self._document.history.has_draft and self._trying is None:
             if not self._draft_timer.isActive():
@@ -182,15 +194,18 @@ class Shelf(QFrame):
             self.look_again()
 
     def look_again(self) -> None:
-        usable = self._usable() is not None
+        clip = self._document.clip
+        usable = self.deck.usable(clip)
+        self._hint.setText(self.deck.hint)
         self._hint.setVisible(not usable)
-        for card in self._cards:
+        if isinstance(self.deck, MoveDeck):
+            self._controls.look_again(self._role)
+        else:
+            self.keeping.look_again()
+        chosen = self.deck.chosen(clip)
+        for number, card in enumerate(self._cards):
             card.setEnabled(usable)
-        self._controls.look_again(self._role)
-        move = move_of(self._document.clip, self._role)
-        chosen = move.name if move else ("None" if usable else "")
-        for card, shown in zip(self._cards, self._moves, strict=True):
-            card.show_chosen((shown.name if shown else "None") == chosen)
+            card.show_chosen(number == chosen)
         if self._card_words() != self._shown_for and not self._waiting:
             self._redraw.start()
 
@@ -201,15 +216,19 @@ class Shelf(QFrame):
             self._redraw.start()
 
     def _card_words(self) -> object:
+        words = self._words()
+        # Cards of looks show looks of their own.
+        look = None if self._role == "look" else words.look
+        return self._role, words.words, look, self._document.rate, self.deck.names()
+
+    def _words(self) -> TextClip:
         clip = self._document.clip
-        words = clip if isinstance(clip, TextClip) else _SAMPLE
-        return self._role, words.words, words.look, self._document.rate
+        return clip if isinstance(clip, TextClip) else _SAMPLE
 
     def _draw_cards(self) -> None:
         self._shown_for = self._card_words()
-        clip = self._document.clip
-        words = clip if isinstance(clip, TextClip) else _SAMPLE
-        self.pictures.show(words, self._moves, self._document.rate, self._document.base)
+        project, cards = self.deck.drawn(self._words(), self._document.rate)
+        self.pictures.show(project, cards, self._document.rate, self._document.base)
 
     def _card_drawn(self, number: int, image: QImage) -> None:
         if number < len(self._cards):
