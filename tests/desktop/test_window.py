@@ -129,6 +129,8 @@ def test_a_click_selects_the_highest_layer_under_it(window):
 
 def test_a_layer_is_moved_by_hand_and_shift_keeps_one_axis(window):
     window.document.seek(40)
+    window.run("snap")
+    assert not window.viewer.snaps
     scale = window.viewer.view.scale
     start = in_viewer(window, -200, 20)
     drag(window.viewer, start, start + QPoint(round(50 * scale), round(20 * scale)))
@@ -158,7 +160,7 @@ def test_escape_drops_a_drag(window):
 
 
 def test_corners_scale_and_the_stalk_turns(window):
-    from rovix.desktop.viewer.geometry import turn_handle
+    from rovix.desktop.viewer.geometry import stalk_handles
 
     document, viewer = window.document, window.viewer
     document.seek(40)
@@ -171,7 +173,7 @@ def test_corners_scale_and_the_stalk_turns(window):
     assert clip(window, "small").place.scale_x == pytest.approx(2, rel=0.06)
     assert clip(window, "small").place.scale_y == clip(window, "small").place.scale_x
     QTest.qWait(5)
-    handle = turn_handle(viewer.view, viewer._quads())
+    _, handle = stalk_handles(viewer.view, viewer._quads())["turn"]
     way = handle - pivot
     drag(viewer, handle.toPoint(), (pivot + QPointF(-way.y(), way.x())).toPoint())
     assert clip(window, "small").place.turn == pytest.approx(90, abs=3)

@@ -46,7 +46,7 @@ class Transport(QWidget):
             "", objectName="toggle", toolTip="Fit the picture (F). Wheel zooms, middle drag pans."
         )
         self._zoom.clicked.connect(lambda: window.run("fit"))
-        self.safe = self._toggle("Safe", "Safe areas: action 93 %, words 90 % (Shift+S).", "safe")
+        self.safe = self._toggle("Safe", "Safe areas: action 93 %, words 90 % (Alt+S).", "safe")
         self.ghost = self._toggle("Ghost", "Rest ghost: an outline where hidden words rest (G).", "ghost")
         row = QHBoxLayout(self)
         # The bar itself decides what is left out when it is narrow.

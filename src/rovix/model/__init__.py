@@ -10,7 +10,7 @@ from rovix.model.move import Amount, Departure, InnerKey, Move
 from rovix.model.node import Node, new_id
 from rovix.model.place import Place
 from rovix.model.playing import Playing
-from rovix.model.project import Marker, Project, Sequence
+from rovix.model.project import Guide, Marker, Project, Sequence
 from rovix.model.shape import Hug
 from rovix.model.sound import Sound
 from rovix.model.track import (
@@ -42,6 +42,7 @@ __all__ = [
     "Ground",
     "GroundClip",
     "GroupClip",
+    "Guide",
     "Hug",
     "InnerKey",
     "Join",

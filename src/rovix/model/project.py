@@ -23,6 +23,14 @@ class Marker(Node, frozen=True, kw_only=True):
     name: str = ""
 
 
+class Guide(Node, frozen=True, kw_only=True):
+    """A line to place layers by: upright at x, or level at y, px from the frame's centre."""
+
+    id: Id = msgspec.field(default_factory=new_id)
+    upright: bool
+    at: Annotated[float, msgspec.Meta(ge=-100_000, le=100_000)]
+
+
 class Sequence(Node, frozen=True, kw_only=True):
     """Tracks from the lowest picture up; `size` is (width, height) in px; `rate` is exact text.
 
@@ -36,6 +44,7 @@ class Sequence(Node, frozen=True, kw_only=True):
     ground: Colour = "#000000"
     tracks: tuple[Track, ...] = ()
     markers: tuple[Marker, ...] = ()
+    guides: tuple[Guide, ...] = ()
 
     @property
     def frame_rate(self) -> Rate:

@@ -20,13 +20,14 @@ class LayerQuads:
     """Corners in px of the frame from its top left: left top, right top, right bottom, left bottom.
 
     `rest` (4, 2) is the layer's ink box at rest; `pieces` (n, 4, 2) are those now to be seen, where
-    they are; `pivot` (2,) is the point it turns about.
+    they are; `pivot` (2,) is the point it turns about; `block` (4, 2) is what the pivot is a share of.
     """
 
     id: str
     rest: Floats
     pieces: Floats
     pivot: Floats
+    block: Floats
 
 
 def picture_quads(project: Project, frame: int) -> tuple[LayerQuads, ...]:
@@ -53,6 +54,7 @@ def layer_quads(scene: Scene, clip: PictureClip, frame: float, world: Floats) ->
         mapped(to_frame, _corners(np.array([ink_box(state.subject)]))[0]),
         pieces,
         mapped(to_frame, pivot)[0],
+        mapped(to_frame, _corners(np.array([state.subject.block]))[0]),
     )
 
 

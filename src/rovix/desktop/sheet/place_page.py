@@ -5,15 +5,18 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from PySide6.QtWidgets import QComboBox, QLabel
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QToolButton, QWidget
 
 from rovix.desktop.document import Document, Edit
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.page import Page
 from rovix.desktop.sheet.parts import KeyPip, Rows, heading
+from rovix.desktop.theme import icon
 from rovix.edit import change_place, place_value, reset_place
+from rovix.edit.arrange import align_layers, move_pivot
+from rovix.edit.following import follow, followable
 from rovix.edit.place import set_blend
-from rovix.model import Keys, SoundClip
+from rovix.model import Keys, PictureClip, Project, SoundClip
 from rovix.model.blend import BLEND_MODES
 
 _PLACE_ROWS = (
@@ -26,6 +29,10 @@ _PLACE_ROWS = (
     ("Opacity", (("opacity", "%", 1, 0, 100.0),)),
     ("Blur", (("blur_across", "px", 0.5, 1, 1.0), ("blur_down", "px", 0.5, 1, 1.0))),
 )
+SIDES = {
+    "left": "left", "centre": "in the middle across", "right": "right",
+    "top": "top", "middle": "in the middle down", "bottom": "bottom",
+}  # fmt: skip
 _SAID = {
     "x": "Position across", "y": "Position down", "scale_x": "Scale across", "scale_y": "Scale down",
     "turn": "Turn", "slant": "Slant", "tip": "Tip", "swing": "Swing", "depth": "Depth", "opacity": "Opacity",
@@ -59,11 +66,74 @@ class PlacePage(Page):
         self._blend.activated.connect(lambda _: self._set_blend())
         blend = Rows()
         blend.add("Blend", [self._blend], reset=lambda: self._do("Reset the blend", self._blend_to("normal")))
+        self._pivot = [self._pivot_field("x", "Pivot across"), self._pivot_field("y", "Pivot down")]
+        self._follows = QComboBox(accessibleName="Follows")
+        self._follows.setToolTip("The layer whose place this one goes along with. It stays where it is now.")
+        self._follows.activated.connect(lambda _: self._follow())
+        self._offered: list[tuple[str, str | None]] = []
+        rows.add(
+            "Pivot", list(self._pivot), reset=lambda: self._do("Reset the pivot", self._pivot_to(0.5, 0.5))
+        )
+        blend.add("Follows", [self._follows])
         self._column.addWidget(heading("Rest place", "where the layer lands"))
         self._column.addWidget(rows)
         self._column.addWidget(self._key_frame)
         self._column.addWidget(blend)
+        self._column.addWidget(heading("Align", "one to the frame, several to each other"))
+        self._column.addWidget(self._align_buttons())
         self._column.addStretch(1)
+
+    def _pivot_field(self, axis: str, said: str) -> NumberField:
+        field = NumberField(said, "%", 1, 0, factor=100)
+        field.setToolTip(
+            f"{said}: a share of the words' block, 50 % its middle. Alt+drag the cross to move it."
+        )
+
+        def edit(project: Project, value: float) -> Project:
+            clip = self._document.clip
+            assert not isinstance(clip, SoundClip | None)
+            now = {"x": clip.place.pivot_x, "y": clip.place.pivot_y} | {axis: value}
+            return self._pivot_to(now["x"], now["y"])(project)
+
+        return self._bind(field, f"Move the {said.lower()}", edit)
+
+    def _pivot_to(self, x: float, y: float) -> Edit:
+        return lambda project: move_pivot(project, self._id, self._document.playhead, x, y)
+
+    def _follow(self) -> None:
+        target, frame = self._follows.currentData(), self._document.playhead
+        title = "Follow nothing" if target is None else f"Follow {self._follows.currentText()}"
+        self._do(title, lambda project: follow(project, self._id, target, frame))
+
+    def _show_followed(self, clip: PictureClip) -> None:
+        layers = followable(self._document.project, clip.id)
+        offered = [("Nothing", None), *((layer.name or "Layer", layer.id) for layer in layers)]
+        if offered != self._offered:
+            self._offered = offered
+            self._follows.clear()
+            for name, identity in offered:
+                self._follows.addItem(name, identity)
+        self._follows.setCurrentIndex(max(0, self._follows.findData(clip.parent)))
+
+    def _align_buttons(self) -> QWidget:
+        widget = QWidget()
+        row = QHBoxLayout(widget)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(2)
+        for side in SIDES:
+            button = QToolButton(
+                toolTip=f"Align {SIDES[side]}: one layer to the frame, several to each other."
+            )
+            button.setAccessibleName(f"Align {SIDES[side]}")
+            button.setIcon(icon(f"to-side-{side}"))
+            button.clicked.connect(lambda _=False, s=side: self._align(s))
+            row.addWidget(button)
+        row.addStretch(1)
+        return widget
+
+    def _align(self, side: str) -> None:
+        chosen, frame = self._document.selection, self._document.playhead
+        self._do(f"Align {SIDES[side]}", lambda project: align_layers(project, chosen, frame, side))
 
     def _set_blend(self) -> None:
         mode = self._blend.currentData()
@@ -85,6 +155,9 @@ class PlacePage(Page):
         if clip is None or isinstance(clip, SoundClip):
             return
         self._blend.setCurrentIndex(self._blend.findData(clip.blend))
+        self._pivot[0].show_value(clip.place.pivot_x)
+        self._pivot[1].show_value(clip.place.pivot_y)
+        self._show_followed(clip)
         frame = self._document.clip_frame
         for channel, field in self._fields.items():
             field.show_value(place_value(clip.place, channel, frame))

@@ -43,31 +43,45 @@ def fitted_view(size: tuple[int, int], width: int, height: int) -> View:
 
 @dataclass(frozen=True, slots=True)
 class Grab:
-    """What is grabbed: `kind` is move, scale or turn."""
+    """What is grabbed: `kind` is move, scale, turn, tip, swing, pivot or guide."""
 
     kind: str
     corner: int = -1
+    guide: str = ""
 
 
-def turn_handle(view: View, quads: LayerQuads) -> QPointF | None:
-    """The place of the turning handle: above the middle of the top edge, away from the box."""
-    corners = [view.to_view(*corner) for corner in quads.rest.tolist()]
+# The side of the box that each handle stands beyond, by its corners.
+_STALKS = {"turn": (0, 1), "swing": (1, 2), "tip": (2, 3)}
+
+
+def stalk_handles(view: View, quads: LayerQuads) -> dict[str, tuple[QPointF, QPointF]]:
+    """For turn, tip and swing the middle of a side, and the handle that stands beyond it.
+
+    None where the box lies behind the viewer.
+    """
     if not np.all(np.isfinite(quads.rest)):
-        return None
-    top = (corners[0] + corners[1]) / 2
-    bottom = (corners[2] + corners[3]) / 2
-    way = top - bottom
-    length = hypot(way.x(), way.y())
-    return top + way * (STALK / length) if length > 1 else top - QPointF(0, STALK)
+        return {}
+    corners = [view.to_view(*corner) for corner in quads.rest.tolist()]
+    middle = (corners[0] + corners[1] + corners[2] + corners[3]) / 4
+    found = {}
+    for kind, (first, second) in _STALKS.items():
+        foot = (corners[first] + corners[second]) / 2
+        way = foot - middle
+        length = hypot(way.x(), way.y())
+        found[kind] = (foot, foot + way * (STALK / length) if length > 1 else foot - QPointF(0, STALK))
+    return found
 
 
-def grab_at(view: View, quads: LayerQuads, point: QPointF) -> Grab | None:
-    """What of a selected layer lies under a point of the viewer."""
-    handle = turn_handle(view, quads)
-    if handle is None:
+def grab_at(view: View, quads: LayerQuads, point: QPointF, pivots: bool = False) -> Grab | None:
+    """What of a selected layer lies under a point of the viewer; its pivot only if `pivots`."""
+    handles = stalk_handles(view, quads)
+    if not handles:
         return None
-    if _near(handle, point):
-        return Grab("turn")
+    if pivots and _near(view.to_view(*quads.pivot.tolist()), point):
+        return Grab("pivot")
+    for kind, (_, handle) in handles.items():
+        if _near(handle, point):
+            return Grab(kind)
     for number, corner in enumerate(quads.rest.tolist()):
         if _near(view.to_view(*corner), point):
             return Grab("scale", number)

@@ -9,11 +9,12 @@ from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QPainter, QPainterPath, QPen, QPolygonF
 
 from rovix.desktop.document import Document
-from rovix.desktop.theme import colour
-from rovix.desktop.viewer.geometry import View, turn_handle
+from rovix.desktop.theme import colour, font
+from rovix.desktop.viewer.geometry import View, stalk_handles
 from rovix.desktop.viewer.outlines import layer_outline
 from rovix.desktop.viewer.safe_areas import ACTION, TITLE, safe_rect
 from rovix.desktop.viewer.words_editor import WordsEditor
+from rovix.edit.alignment import Caught, Gap
 from rovix.model import TextClip
 from rovix.motion.quads import LayerQuads
 
@@ -72,6 +73,53 @@ class Overlays:
         if handles:
             self._handles(quads, corners)
 
+    def guides(self) -> None:
+        """The sequence's guides, across the whole viewer."""
+        sequence = self._document.project.sequence
+        self._painter.setPen(QPen(colour("entrance", 0.8), 1))
+        for guide in sequence.guides:
+            self._line(0 if guide.upright else 1, sequence.size[0 if guide.upright else 1] / 2 + guide.at)
+
+    def caught(self, found: Caught) -> None:
+        """The lines that a dragged layer is caught on, and gaps that have become equal."""
+        painter = self._painter
+        pen = QPen(colour("accent"), 1)
+        painter.setPen(pen)
+        for axis, line in found.lines:
+            self._line(axis, line.at)
+        for gap in found.gaps:
+            self._gap(gap)
+
+    def _line(self, axis: int, at: float) -> None:
+        """A line across the frame at px of it."""
+        low = self._view.to_view(at, 0) if axis == 0 else self._view.to_view(0, at)
+        end = self._view.size[1 - axis]
+        high = self._view.to_view(at, end) if axis == 0 else self._view.to_view(end, at)
+        self._painter.drawLine(QLineF(low, high))
+
+    def _gap(self, gap: Gap) -> None:
+        ends = [(gap.start, gap.level), (gap.end, gap.level)]
+        if gap.axis == 1:
+            ends = [(y, x) for x, y in ends]
+        first, last = (self._view.to_view(*end) for end in ends)
+        side = QPointF(0, 5) if gap.axis == 0 else QPointF(5, 0)
+        for end in (first, last):
+            self._painter.drawLine(QLineF(end - side, end + side))
+        self._painter.drawLine(QLineF(first, last))
+        self._painter.setFont(font(0.85))
+        self._painter.drawText((first + last) / 2 + QPointF(3, -4), f"{gap.end - gap.start:.0f} px")
+
+    def empty_words(self) -> None:
+        """A mark where a text layer without words rests, so that it can be found and taken."""
+        painter = self._painter
+        painter.setFont(font(0.9))
+        for _, box in empty_marks(self._view, self._document, self._quads_of):
+            painter.setPen(QPen(colour("text", 0.7), 1, Qt.PenStyle.DashLine))
+            painter.setBrush(colour("ground", 0.55))
+            painter.drawRoundedRect(box, 5, 5)
+            painter.setPen(colour("text"))
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, "No words")
+
     def editor(self, editor: WordsEditor, caret: bool) -> None:
         """The selected letters and the caret."""
         painter = self._painter
@@ -90,11 +138,14 @@ class Overlays:
 
     def _handles(self, quads: LayerQuads, corners: list[QPointF]) -> None:
         painter = self._painter
-        handle = turn_handle(self._view, quads)
-        if handle is not None:
-            painter.drawLine(QLineF((corners[0] + corners[1]) / 2, handle))
-            painter.setBrush(colour("accent"))
-            painter.drawEllipse(handle, 5, 5)
+        for kind, (foot, handle) in stalk_handles(self._view, quads).items():
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawLine(QLineF(foot, handle))
+            painter.setBrush(colour("accent" if kind == "turn" else "ground"))
+            if kind == "turn":
+                painter.drawEllipse(handle, 5, 5)
+            else:
+                painter.drawPolygon(QPolygonF([handle + way for way in _LEAF[kind]]))
         painter.setBrush(colour("ground"))
         for corner in corners:
             painter.drawEllipse(corner, 5, 5)
@@ -146,6 +197,31 @@ class Overlays:
             return False
         corners = quads.pieces[np.isfinite(quads.pieces).all(axis=(1, 2))].reshape(-1, 2)
         return bool(len(corners)) and bool(np.any(corners < 0) or np.any(corners > self._view.size))
+
+
+# A small leaf that lies along the way its handle is pulled.
+_LEAF = {
+    "tip": [QPointF(0, -7), QPointF(4.5, 0), QPointF(0, 7), QPointF(-4.5, 0)],
+    "swing": [QPointF(-7, 0), QPointF(0, 4.5), QPointF(7, 0), QPointF(0, -4.5)],
+}
+
+
+def empty_marks(
+    view: View, document: Document, quads_of: Callable[[str | None], LayerQuads | None]
+) -> list[tuple[str, QRectF]]:
+    """The ids of the text layers without words at the playhead, each with the place of its mark."""
+    found = []
+    for track in document.project.sequence.tracks:
+        for clip in track.clips if not track.hidden else ():
+            empty = isinstance(clip, TextClip) and not clip.words.text.strip()
+            quads = quads_of(clip.id) if empty and document.playhead in clip.span else None
+            if quads is not None and np.all(np.isfinite(quads.pivot)):
+                middle = view.to_view(*quads.pivot.tolist())
+                width, height = 7.0 * font(0.9).pixelSize(), 2.2 * font(0.9).pixelSize()
+                found.append(
+                    (clip.id, QRectF(middle.x() - width / 2, middle.y() - height / 2, width, height))
+                )
+    return found
 
 
 def _even_pen(role: str, alpha: float, width: float) -> QPen:

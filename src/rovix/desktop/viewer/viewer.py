@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -21,23 +20,18 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QApplication, QWidget
 
-from rovix.desktop.document import Document
+from rovix.desktop.document import Document, Edit
 from rovix.desktop.theme import colour, font
-from rovix.desktop.viewer.geometry import (
-    Grab,
-    View,
-    fitted_view,
-    grab_at,
-    scaled_by,
-    turned_by,
-)
-from rovix.desktop.viewer.overlays import Overlays
+from rovix.desktop.viewer.dragging import LayerDrag, begin_drag, guide_edit
+from rovix.desktop.viewer.geometry import Grab, View, fitted_view, grab_at
+from rovix.desktop.viewer.overlays import Overlays, empty_marks
 from rovix.desktop.viewer.words_editor import WordsEditor
-from rovix.edit import change_place, place_value
+from rovix.edit.arrange import move_in_frame
 from rovix.engine.picture_service import Picture
 from rovix.model import SoundClip, TextClip
 from rovix.motion.quads import LayerQuads, layer_at
 
+_CURSORS = {"scale": Qt.CursorShape.SizeFDiagCursor, "pivot": Qt.CursorShape.CrossCursor}
 _ZOOMS = (0.1, 8.0)
 _NUDGES = {
     Qt.Key.Key_Left: (-1, 0),
@@ -45,15 +39,6 @@ _NUDGES = {
     Qt.Key.Key_Up: (0, -1),
     Qt.Key.Key_Down: (0, 1),
 }
-
-
-@dataclass
-class _Drag:
-    grab: Grab
-    start: QPointF
-    pivot: QPointF
-    values: dict[str, float]
-    moved: bool = False
 
 
 class Viewer(QWidget):
@@ -70,11 +55,12 @@ class Viewer(QWidget):
         self._image: QImage | None = None
         self._zoom: float | None = None
         self._offset = QPointF(0, 0)
-        self._drag: _Drag | None = None
+        self._drag: LayerDrag | None = None
+        self._guide: Grab | None = None
         self._pan: QPointF | None = None
         self.editor: WordsEditor | None = None
         self.dresser: QWidget | None = None
-        self.show_safe, self.show_ghost = True, True
+        self.show_safe, self.show_ghost, self.show_guides, self.snaps = True, True, True, True
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAttribute(Qt.WidgetAttribute.WA_InputMethodEnabled)
@@ -179,9 +165,14 @@ class Viewer(QWidget):
             overlays.safe_areas()
         if self.editor is None:
             overlays.parked_words(QRectF(self.rect()), self.show_ghost)
+        if self.show_guides:
+            overlays.guides()
+        overlays.empty_words()
         quads = self._quads()
         if quads is not None:
             overlays.selection(quads, handles=self.editor is None)
+        if self._drag is not None:
+            overlays.caught(self._drag.caught)
         if self.editor is not None:
             overlays.editor(self.editor, self._caret_on)
 
@@ -209,13 +200,43 @@ class Viewer(QWidget):
                 self._wake_caret()
                 return
             self.finish_words()
-        quads = self._quads()
-        grab = grab_at(self.view, quads, point) if quads is not None else None
+        self._press(point, event.modifiers())
+
+    def _press(self, point: QPointF, modifiers: Qt.KeyboardModifier) -> None:
+        """Take a handle, a guide, or the layer under a point; Ctrl adds it to the selection."""
+        grab = self._grab_at(point, modifiers)
+        if grab is not None and grab.kind == "guide":
+            self._guide = grab
+            return
         if grab is None:
-            self._document.select(self._hit(point))
-            grab = Grab("move") if self._document.selected is not None else None
+            hit = self._hit(point)
+            if hit is not None and modifiers & Qt.KeyboardModifier.ControlModifier:
+                self._document.select_also(hit)
+                return
+            if hit is None or hit not in self._document.selection:
+                self._document.select(hit)
+            elif hit != self._document.selected:
+                self._document.select(*(i for i in self._document.selection if i != hit), hit)
+            grab = Grab("move") if hit is not None else None
         if grab is not None:
-            self._begin(grab, point)
+            quads = self._picture.quads if self._picture is not None else ()
+            self._drag = begin_drag(self._document, grab, point, self.view, quads, self.snaps)
+
+    def _grab_at(self, point: QPointF, modifiers: Qt.KeyboardModifier) -> Grab | None:
+        quads = self._quads()
+        pivots = bool(modifiers & Qt.KeyboardModifier.ControlModifier)
+        grab = grab_at(self.view, quads, point, pivots) if quads is not None else None
+        return grab or (self._guide_at(point) if self.show_guides else None)
+
+    def _guide_at(self, point: QPointF) -> Grab | None:
+        view, sequence = self.view, self._document.project.sequence
+        for guide in sequence.guides:
+            axis = 0 if guide.upright else 1
+            spot = view.to_view(*[side / 2 + guide.at for side in sequence.size])
+            away = point.x() - spot.x() if axis == 0 else point.y() - spot.y()
+            if abs(away) <= 3:
+                return Grab("guide", guide=guide.id)
+        return None
 
     def _near_editor(self, point: QPointF) -> bool:
         quads = self._quads()
@@ -233,17 +254,12 @@ class Viewer(QWidget):
             if not track.locked
             for clip in track.clips
         }
-        return layer_at(tuple(q for q in quads if q.id in usable), self.view.to_frame(point))
+        offered = tuple(q for q in quads if q.id in usable)
+        return layer_at(offered, self.view.to_frame(point)) or self._empty_words_at(point, usable)
 
-    def _begin(self, grab: Grab, point: QPointF) -> None:
-        clip = self._document.clip
-        quads = self._quads()
-        if clip is None or isinstance(clip, SoundClip) or quads is None or self._document.is_locked:
-            return
-        frame = self._document.clip_frame
-        names = ("x", "y", "scale_x", "scale_y", "turn")
-        values = {name: place_value(clip.place, name, frame) for name in names}
-        self._drag = _Drag(grab, point, self.view.to_view(*quads.pivot.tolist()), values)
+    def _empty_words_at(self, point: QPointF, usable: set[str]) -> str | None:
+        marks = empty_marks(self.view, self._document, self._quads_of)
+        return next((name for name, box in marks if name in usable and box.contains(point)), None)
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         point = event.position()
@@ -255,10 +271,18 @@ class Viewer(QWidget):
         elif self.editor is not None and event.buttons() & Qt.MouseButton.LeftButton:
             self.editor.press(self.view.to_frame(point), True)
             self.update()
+        elif self._guide is not None:
+            self._document.try_on(self._guide_edit(point))
         elif self._drag is not None:
             self._dragged(point, event.modifiers())
         else:
-            self._show_cursor(point)
+            self._show_cursor(point, event.modifiers())
+
+    def _guide_edit(self, point: QPointF) -> Edit:
+        assert self._guide is not None
+        identity = self._guide.guide
+        guides = {guide.id: guide for guide in self._document.committed.sequence.guides}
+        return guide_edit(self.view, guides[identity].upright, identity, point)
 
     def _dragged(self, point: QPointF, modifiers: Qt.KeyboardModifier) -> None:
         drag = self._drag
@@ -266,19 +290,17 @@ class Viewer(QWidget):
         if not drag.moved and (point - drag.start).manhattanLength() < 3:
             return
         drag.moved = True
-        shift = bool(modifiers & Qt.KeyboardModifier.ShiftModifier)
-        values = _dragged_values(drag, point, self.view.scale, shift)
-        identity, frame = self._document.selected, self._document.clip_frame
-        assert identity is not None
-        self._document.try_on(lambda project: change_place(project, identity, frame, **values))
+        self._document.try_on(drag.edit(point, modifiers))
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         self._pan = None
         drag, self._drag = self._drag, None
+        if self._guide is not None:
+            self._guide = None
+            self._document.keep("Move a guide")
         if drag is not None and drag.moved:
-            names = {"move": "Move", "scale": "Scale", "turn": "Turn"}
-            clip = self._document.clip
-            self._document.keep(f"{names[drag.grab.kind]} {clip.name if clip else 'layer'}")
+            self._document.keep(drag.title)
+        self.update()
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
         if event.button() != Qt.MouseButton.LeftButton:
@@ -296,13 +318,10 @@ class Viewer(QWidget):
         turns = event.angleDelta().y() / 120
         self.zoom_to(self.view.scale * 1.15**turns, event.position())
 
-    def _show_cursor(self, point: QPointF) -> None:
-        quads = self._quads()
-        grab = grab_at(self.view, quads, point) if quads is not None and self.editor is None else None
+    def _show_cursor(self, point: QPointF, modifiers: Qt.KeyboardModifier) -> None:
+        grab = self._grab_at(point, modifiers) if self.editor is None else None
         if grab is not None:
-            shape = (
-                Qt.CursorShape.PointingHandCursor if grab.kind == "turn" else Qt.CursorShape.SizeFDiagCursor
-            )
+            shape = _CURSORS.get(grab.kind, Qt.CursorShape.PointingHandCursor)
         elif self.editor is not None:
             shape = Qt.CursorShape.IBeamCursor
         elif self._hit(point) is not None:
@@ -386,23 +405,22 @@ class Viewer(QWidget):
     def _escape(self) -> None:
         if self.editor is not None:
             self._end_editor(keep=False)
-        elif self._drag is not None:
-            self._drag = None
+        elif self._drag is not None or self._guide is not None:
+            self._drag = self._guide = None
             self._document.drop()
         else:
             self._document.select(None)
 
     def _nudge(self, event: QKeyEvent) -> None:
-        clip, frame = self._document.clip, self._document.clip_frame
+        clip, frame = self._document.clip, self._document.playhead
         if clip is None or isinstance(clip, SoundClip):
             event.ignore()
             return
         step = 10 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1
         dx, dy = _NUDGES[Qt.Key(event.key())]
-        x, y = (place_value(clip.place, name, frame) for name in ("x", "y"))
         identity = clip.id
         self._document.do(
-            f"Move {clip.name}", lambda p: change_place(p, identity, frame, x=x + dx * step, y=y + dy * step)
+            f"Move {clip.name}", lambda p: move_in_frame(p, identity, frame, dx * step, dy * step)
         )
 
     def focusOutEvent(self, event: Any) -> None:
@@ -428,23 +446,3 @@ class Viewer(QWidget):
 
 def _has_control(event: QKeyEvent) -> bool:
     return bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
-
-
-def _dragged_values(drag: _Drag, point: QPointF, scale: float, shift: bool) -> dict[str, float]:
-    """The channels of a place after a drag from its start to a point of the viewer."""
-    values = drag.values
-    if drag.grab.kind == "move":
-        way = (point - drag.start) / scale
-        dx, dy = way.x(), way.y()
-        if shift:
-            dx, dy = (dx, 0.0) if abs(dx) >= abs(dy) else (0.0, dy)
-        return {"x": round(values["x"] + dx, 2), "y": round(values["y"] + dy, 2)}
-    if drag.grab.kind == "turn":
-        turn = values["turn"] + turned_by(drag.pivot, drag.start, point)
-        return {"turn": round(turn / 15) * 15.0 if shift else round(turn, 1)}
-    factor = scaled_by(drag.pivot, drag.start, point)
-    if shift:
-        way = point - drag.start
-        name = "scale_x" if abs(way.x()) >= abs(way.y()) else "scale_y"
-        return {name: round(values[name] * factor, 4)}
-    return {name: round(values[name] * factor, 4) for name in ("scale_x", "scale_y")}

@@ -1,0 +1,75 @@
+"""Layers that follow another layer's place."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rovix.edit.arrange import picture_layer
+from rovix.edit.place import change_place, place_value
+from rovix.edit.tree import clip_by_id, replace, replace_clip
+from rovix.model import Clip, PictureClip, Project, SoundClip, constant
+from rovix.motion import Scene
+from rovix.motion.evaluate import world_of
+
+Floats = NDArray[np.float64]
+
+
+def follow(project: Project, identity: str, followed: str | None, frame: int) -> Project:
+    """Let a layer follow another (None: none any more), standing still at the frame given.
+
+    Its turn and scale go along where what it follows only moves, turns in the plane and scales evenly;
+    animated channels are left as they are.
+    """
+    clip = picture_layer(project, identity)
+    scene = Scene.of(project)
+    before = world_of(scene, clip, frame)
+    made = replace_clip(project, identity, lambda c: replace(c, parent=followed))
+    now = picture_layer(made, identity)
+    after = world_of(Scene.of(made), now, frame)
+    return _kept_in_place(made, now, frame, np.linalg.pinv(after) @ before)
+
+
+def _kept_in_place(project: Project, clip: PictureClip, frame: int, change: Floats) -> Project:
+    place = clip.place
+    at = min(max(0, frame - clip.start), clip.length - 1)
+    spot = np.array([place_value(place, name, at) for name in ("x", "y", "depth")] + [1.0])
+    x, y, depth, _ = (change @ spot).tolist()
+    values = {"x": x, "y": y, "depth": depth}
+    scale = float(np.hypot(change[0, 0], change[1, 0]))
+    values["turn"] = place_value(place, "turn", at) + float(
+        np.degrees(np.arctan2(change[1, 0], change[0, 0]))
+    )
+    for name in ("scale_x", "scale_y"):
+        values[name] = place_value(place, name, at) * scale
+    plain = {
+        name: round(value, 6)
+        for name, value in values.items()
+        if constant(getattr(place, name)) is not None and abs(value - place_value(place, name, at)) > 1e-9
+    }
+    return change_place(project, clip.id, at, **plain) if plain else project
+
+
+def followable(project: Project, identity: str) -> list[PictureClip]:
+    """The layers that a layer can follow: those that do not hang on it themselves."""
+    found = []
+    for track in project.sequence.tracks:
+        for clip in track.clips:
+            if not isinstance(clip, SoundClip) and not _hangs_on(project, clip, identity):
+                found.append(clip)
+    return found
+
+
+def _hangs_on(project: Project, clip: Clip, identity: str) -> bool:
+    waiting, seen = [clip], set()
+    while waiting:
+        here = waiting.pop()
+        if here.id == identity:
+            return True
+        seen.add(here.id)
+        hug = getattr(here, "hug", None)
+        for link in (getattr(here, "parent", None), hug.layer if hug else None):
+            other = clip_by_id(project, link)
+            if other is not None and other.id not in seen:
+                waiting.append(other)
+    return False
