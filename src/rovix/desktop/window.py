@@ -25,6 +25,7 @@ from PySide6.QtWidgets import (
 from rovix.desktop.bringing_in import BringingIn
 from rovix.desktop.commands import COMMANDS, MENUS, command
 from rovix.desktop.dialogs.export_window import ExportWindow
+from rovix.desktop.dialogs.find_words import FindWords
 from rovix.desktop.dialogs.finder import Finder, Shortcuts
 from rovix.desktop.dialogs.font_picker import FontPicker
 from rovix.desktop.dialogs.sequence_settings import SequenceSettings
@@ -287,6 +288,17 @@ class Window(QMainWindow):
         picker.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         picker.open()
         return picker
+
+    def find_words(self) -> FindWords:
+        """Find and replace in the words of all layers."""
+        self.settle()
+        dialog = self.findChild(FindWords) or FindWords(self.document, self)
+        dialog.show()
+        dialog.raise_()
+        dialog.wanted.setFocus()
+        dialog.wanted.selectAll()
+        dialog.look()
+        return dialog
 
     def open_shortcuts(self) -> None:
         Shortcuts(self).open()

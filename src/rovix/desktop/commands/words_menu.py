@@ -23,6 +23,7 @@ def _reverse_entrance(window: Window) -> None:
 WORDS = (
     Command("edit-words", "Edit the words in the picture", "Words", "F2", lambda w: w.viewer.edit_words(), words),
     Command("pick-font", "Choose the typeface…", "Words", "Ctrl+T", lambda w: done(w.pick_font()), words),
+    Command("find-words", "Find and replace…", "Words", "Ctrl+F", lambda w: done(w.find_words())),
     Command("copy-look", "Copy the look", "Words", "Ctrl+Alt+C", lambda w: clipboard.copy_look(w.document), words,
             ruled=True),
     Command("paste-look", "Paste the look", "Words", "Ctrl+Alt+V", lambda w: clipboard.paste_look(w.document), words),

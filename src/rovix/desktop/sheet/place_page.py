@@ -79,7 +79,7 @@ class PlacePage(Page):
         self._column.addWidget(rows)
         self._column.addWidget(self._key_frame)
         self._column.addWidget(blend)
-        self._column.addWidget(heading("Align", "one to the frame, several to each other"))
+        self._column.addWidget(heading("Align"))
         self._column.addWidget(self._align_buttons())
         self._column.addStretch(1)
 
@@ -168,6 +168,7 @@ class PlacePage(Page):
             here = any(key.frame == frame for channel in keyed for key in channel.keys)
             self._pips[parts[0][0]].show_state("key" if here else "animated" if keyed else "none")
             animated = animated or bool(keyed)
+        self._key_frame.setVisible(animated)
         self._key_frame.setText(
             f"Animated rows get a key at layer frame {frame} when you change them." if animated else ""
         )
