@@ -19,6 +19,7 @@ lint: $(READY)
 
 bench: needs $(READY)
 	$(PY) tools/bench.py
+	$(PY) tools/bench_words.py
 	$(PY) tools/bench_window.py
 
 screenshots: needs $(READY)

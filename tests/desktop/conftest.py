@@ -60,6 +60,7 @@ def make_test_window(qapp, tmp_path, monkeypatch):
         window.ask = Answers()
         window.ask_number = lambda *_: None
         window.ask_folder = lambda *_: None
+        window.shelf.keeping.ask_name = lambda *_: None
         window.resize(1280, 800)
         window.show()
         QTest.qWait(20)

@@ -16,7 +16,7 @@ from rovix.desktop.timeline.gestures import Aim, Gesture, part_at
 from rovix.desktop.timeline.rows import content_height, row_at, rows_of
 from rovix.desktop.timeline.ruler import stretches
 from rovix.desktop.timeline.scale import HEADER, Scale, ruler_step
-from rovix.desktop.viewer.geometry import fitted_view, grab_at, scaled_by, turn_handle, turned_by
+from rovix.desktop.viewer.geometry import fitted_view, grab_at, scaled_by, stalk_handles, turned_by
 from rovix.edit import clip_by_id, set_move_length
 from rovix.engine.player import Run
 from rovix.engine.sample_source import SampleSource
@@ -46,7 +46,9 @@ def test_handles_are_grabbed_near_their_middle():
     view = fitted_view((640, 360), 700, 420)
     corner = view.to_view(*quads.rest[1].tolist())
     assert grab_at(view, quads, corner + QPointF(4, 4)).corner == 1
-    assert grab_at(view, quads, turn_handle(view, quads)).kind == "turn"
+    for kind, (_, handle) in stalk_handles(view, quads).items():
+        assert grab_at(view, quads, handle).kind == kind
+    assert grab_at(view, quads, view.to_view(*quads.pivot.tolist()), pivots=True).kind == "pivot"
     assert grab_at(view, quads, view.to_view(320, 180)) is None
 
 

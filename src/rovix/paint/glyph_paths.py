@@ -6,6 +6,7 @@ import weakref
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import lru_cache
+from itertools import groupby
 
 import numpy as np
 import skia
@@ -18,6 +19,7 @@ from rovix.text import Face, Layout, pieces_of
 from rovix.text.face import CUBIC, LINE, MOVE, QUADRATIC
 
 Box = tuple[float, float, float, float]
+_GRAIN = 4096  # parts of a px to which letters are placed within a word
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -112,21 +114,20 @@ class PiecePaths:
                 yield ColourGlyph(_typeface(face), int(layout.glyph[glyph]), float(layout.em[glyph]), place)
 
     def _joined(self, glyphs: list[int]) -> skia.Path:
+        """The outlines of some glyphs as one path, in which overlaps are filled, not cut out.
+
+        Word by word, as words are kept from text to text: typing makes only the changed one anew.
+        """
         layout = self._layout()
         path = skia.Path()
         if layout is None:
             return path
-        for glyph in glyphs:
-            face = layout.faces[layout.face[glyph]]
-            if face.in_colour:
-                continue
-            scale = float(layout.em[glyph]) / face.upem
-            place = skia.Matrix.MakeAll(
-                scale, 0, float(layout.x[glyph]), 0, -scale, float(layout.y[glyph]), 0, 0, 1
+        owners = pieces_of(layout, "words").of_glyph if len(glyphs) > 1 else np.zeros_like(self._of_glyph)
+        for _, word in groupby(glyphs, key=lambda glyph: owners[glyph]):
+            _add_word(
+                path, layout, [glyph for glyph in word if not layout.faces[layout.face[glyph]].in_colour]
             )
-            path.addPath(_glyph_path(face, int(layout.glyph[glyph])), place)
-        # Letters of variable fonts are drawn in overlapping parts; an outline must not show them.
-        return _simplified(path)
+        return path
 
 
 _paths: weakref.WeakKeyDictionary[Layout, dict[bytes, PiecePaths]] = weakref.WeakKeyDictionary()
@@ -151,10 +152,43 @@ def _ink_box(layout: Layout, glyphs: list[int]) -> Box:
     return left, top, right, bottom
 
 
+def _add_word(path: skia.Path, layout: Layout, glyphs: list[int]) -> None:
+    if not glyphs:
+        return
+    x, y = float(layout.x[glyphs[0]]), float(layout.y[glyphs[0]])
+    place = np.stack([layout.x[glyphs] - x, layout.y[glyphs] - y], axis=1)
+    placed = np.rint(place * _GRAIN).astype(np.int64).tolist()
+    columns = (layout.face, layout.glyph, layout.em)
+    faces, numbers, sizes = (column[glyphs].tolist() for column in columns)
+    key = tuple(
+        (layout.faces[face], number, em, across, down)
+        for face, number, em, (across, down) in zip(faces, numbers, sizes, placed, strict=True)
+    )
+    path.addPath(_word_path(key), x, y)
+
+
+@lru_cache(maxsize=8192)
+def _word_path(glyphs: tuple[tuple[Face, int, float, int, int], ...]) -> skia.Path:
+    """Glyphs of a face, em px, and their place in grains from the first, as one path."""
+    path = skia.Path()
+    for face, glyph, em, across, down in glyphs:
+        scale = em / face.upem
+        place = skia.Matrix.MakeAll(scale, 0, across / _GRAIN, 0, -scale, down / _GRAIN, 0, 0, 1)
+        path.addPath(_glyph_path(face, glyph), place)
+    # Letters of variable fonts are drawn in overlapping parts; an outline must not show them.
+    return _simplified(path)
+
+
 def _simplified(path: skia.Path) -> skia.Path:
+    """The path without its overlaps, filled by winding so that it can be added to others."""
     simple = skia.Simplify(path)
     # Skia's path operations fail on rare outlines; the plain path then only shows its overlaps.
-    return simple if simple is not None and not simple.isEmpty() else path
+    if simple is None or simple.isEmpty():
+        return path
+    try:
+        return skia.AsWinding(simple)
+    except RuntimeError:
+        return path
 
 
 @lru_cache(maxsize=8192)
