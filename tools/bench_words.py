@@ -137,6 +137,7 @@ def _typing_in_the_window() -> None:
     shown: list[float] = []
     window.projector.picture_shown.connect(lambda p: p is not None and shown.append(time.perf_counter()))
     window.viewer.edit_words()
+    QTest.keyClick(window.viewer, Qt.Key.Key_Home)
     QTest.qWait(1500)
     times = []
     for letter in "larkmoor":

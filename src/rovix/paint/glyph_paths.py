@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import lru_cache
 from itertools import groupby
+from operator import itemgetter
 
 import numpy as np
 import skia
@@ -123,11 +124,30 @@ class PiecePaths:
         if layout is None:
             return path
         owners = pieces_of(layout, "words").of_glyph if len(glyphs) > 1 else np.zeros_like(self._of_glyph)
-        for _, word in groupby(glyphs, key=lambda glyph: owners[glyph]):
-            _add_word(
-                path, layout, [glyph for glyph in word if not layout.faces[layout.face[glyph]].in_colour]
-            )
+        shown = [glyph for glyph in glyphs if not layout.faces[layout.face[glyph]].in_colour]
+        for x, y, word in _words_of(layout, shown, owners):
+            path.addPath(_word_path(word), x / _GRAIN, y / _GRAIN)
         return path
+
+
+Word = tuple[tuple[Face, int, float, int, int], ...]
+"""Glyphs of a face, em px, and their place in grains from the first."""
+
+
+def _words_of(
+    layout: Layout, glyphs: list[int], owners: NDArray[np.int64]
+) -> Iterator[tuple[int, int, Word]]:
+    """Each word of some glyphs with the place of its first in grains."""
+    across, down = (
+        np.rint(column[glyphs] * _GRAIN).astype(np.int64).tolist() for column in (layout.x, layout.y)
+    )
+    columns = (owners, layout.face, layout.glyph, layout.em)
+    rows = zip(*(column[glyphs].tolist() for column in columns), across, down, strict=True)
+    faces = layout.faces
+    for _, group in groupby(rows, key=itemgetter(0)):
+        word = list(group)
+        x, y = word[0][4:]
+        yield x, y, tuple((faces[face], glyph, em, a - x, d - y) for _, face, glyph, em, a, d in word)
 
 
 _paths: weakref.WeakKeyDictionary[Layout, dict[bytes, PiecePaths]] = weakref.WeakKeyDictionary()
@@ -152,26 +172,10 @@ def _ink_box(layout: Layout, glyphs: list[int]) -> Box:
     return left, top, right, bottom
 
 
-def _add_word(path: skia.Path, layout: Layout, glyphs: list[int]) -> None:
-    if not glyphs:
-        return
-    x, y = float(layout.x[glyphs[0]]), float(layout.y[glyphs[0]])
-    place = np.stack([layout.x[glyphs] - x, layout.y[glyphs] - y], axis=1)
-    placed = np.rint(place * _GRAIN).astype(np.int64).tolist()
-    columns = (layout.face, layout.glyph, layout.em)
-    faces, numbers, sizes = (column[glyphs].tolist() for column in columns)
-    key = tuple(
-        (layout.faces[face], number, em, across, down)
-        for face, number, em, (across, down) in zip(faces, numbers, sizes, placed, strict=True)
-    )
-    path.addPath(_word_path(key), x, y)
-
-
 @lru_cache(maxsize=8192)
-def _word_path(glyphs: tuple[tuple[Face, int, float, int, int], ...]) -> skia.Path:
-    """Glyphs of a face, em px, and their place in grains from the first, as one path."""
+def _word_path(word: Word) -> skia.Path:
     path = skia.Path()
-    for face, glyph, em, across, down in glyphs:
+    for face, glyph, em, across, down in word:
         scale = em / face.upem
         place = skia.Matrix.MakeAll(scale, 0, across / _GRAIN, 0, -scale, down / _GRAIN, 0, 0, 1)
         path.addPath(_glyph_path(face, glyph), place)

@@ -46,11 +46,17 @@ def _faces(line: str, settings: Sequence[Setting]) -> tuple[list[Face], list[Set
     """Face and setting of each character; a letter of several has those of its first."""
     faces: list[Face] = []
     kept: list[Setting] = []
+    known: dict[str, Face] = {}
     for cluster in graphemes(line):
         setting = settings[len(faces)]
+        if not kept or setting is not kept[-1]:
+            known = {}
         # White space stays with the letter before it, so that no run breaks at a space.
-        follows = cluster.isspace() and faces and kept[-1] == setting and faces[-1].covers(cluster)
-        face = faces[-1] if follows else face_for(cluster, setting.face, setting.weight, setting.italic)
+        if cluster.isspace() and known and faces[-1].covers(cluster):
+            face = faces[-1]
+        else:
+            face = known.get(cluster) or face_for(cluster, setting.face, setting.weight, setting.italic)
+            known[cluster] = face
         faces += [face] * len(cluster)
         kept += [setting] * len(cluster)
     return faces, kept
