@@ -195,7 +195,7 @@ def test_pivot_blur_and_place_take_numbers_with_sums(window):
     type_into(page._fields["blur_across"], "4*2")
     type_into(page._pivot[0], "0")
     now = place(window, "b")
-    assert (now.x, now.blur_across, now.pivot_x) == (pytest.approx(10.0), 8.0, 0.0)
+    assert (now.x, now.blur_across, now.pivot_x) == (pytest.approx(60.0), 8.0, 0.0)
 
 
 def test_locked_and_hidden_layers_cannot_be_taken(window):

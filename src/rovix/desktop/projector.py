@@ -13,6 +13,7 @@ from rovix.engine.player import Player, Run
 from rovix.time import Span
 
 _AHEAD = 150
+_REST, _TYPING_REST = 180, 900  # ms without a change before pictures ahead are drawn
 _AHEAD_PLAYING = 48
 _RUN_UP = 8
 
@@ -41,7 +42,7 @@ class Projector(QObject):
         self._cue_timer = QTimer(self, interval=600, singleShot=True)
         self._cue_timer.timeout.connect(self._start_clock)
         # While a hand drags, every core is for the picture under it; filling ahead can wait.
-        self._rest = QTimer(self, interval=180, singleShot=True)
+        self._rest = QTimer(self, singleShot=True)
         self._rest.timeout.connect(lambda: self._fill_from(document.playhead))
 
     def resize(self, size: tuple[int, int]) -> None:
@@ -136,7 +137,8 @@ class Projector(QObject):
         picture = self._service.want(frame)
         if picture is not None:
             self._put_up(picture)
-        self._rest.start()
+        # Between two letters lies longer than between two steps of a drag.
+        self._rest.start(_TYPING_REST if self._document.typing else _REST)
 
     def _fill_from(self, frame: int) -> None:
         """Have the next frames drawn: far ahead at rest, while playing only what evens out a stall,

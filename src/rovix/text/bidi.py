@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import unicodedata
 from functools import partial
 from itertools import groupby
@@ -13,6 +14,7 @@ _RIGHT_TO_LEFT = frozenset({"R", "AL", "AN", "RLE", "RLO", "RLI", "LRE", "LRO", 
 _WITHOUT_ISOLATES = {0x2066: 0x202A, 0x2067: 0x202B, 0x2068: 0x202A, 0x2069: 0x202C}
 
 
+_PLAIN = re.compile("[\x00-\u058f]*")
 # Blocks whose unassigned characters count as right to left (DerivedBidiClass.txt, from memory).
 _RIGHT_TO_LEFT_BLOCKS = (
     (0x590, 0x8FF),
@@ -42,7 +44,9 @@ def _stand_in(character: str) -> str:
 
 def levels(text: str) -> list[int]:
     """One embedding level per character of a paragraph, white space at its end at the base level."""
-    if not any(unicodedata.bidirectional(character) in _RIGHT_TO_LEFT for character in text):
+    if _PLAIN.fullmatch(text) or not any(
+        unicodedata.bidirectional(character) in _RIGHT_TO_LEFT for character in text
+    ):
         return [0] * len(text)
     base, known = base_level(text), _resolvable(text)
     found = _fill(known, _resolved(known, base), base)

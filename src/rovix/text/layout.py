@@ -13,7 +13,8 @@ from rovix.model import Words
 from rovix.model.identity import IdentityCache
 from rovix.text.breaking import Stretch, paragraphs, wrapped
 from rovix.text.face import Face
-from rovix.text.line import Line, justified, shape_line
+from rovix.text.line import Line, justified, shape_line, unit_advances
+from rovix.text.segments import line_units
 from rovix.text.setting import Setting, colours_of, settings_of
 
 Box = tuple[float, float, float, float]
@@ -124,11 +125,14 @@ def _line_parts(words: Words, settings: list[Setting]) -> list[Stretch]:
 
 def _wrapped(words: Words, part: Stretch, settings: list[Setting]) -> list[Stretch]:
     text = words.text[part.start : part.end]
-    whole = shape_line(text, settings[part.start :], words.case)
-    advances = np.zeros(max(1, len(text)))
-    np.add.at(advances, whole.cluster, whole.advance)
+    # Unit by unit, as they are kept: of a long paragraph only the unit that was typed in is new.
+    advances: list[float] = []
+    for unit in line_units(text):
+        advances += unit_advances(
+            unit, settings[part.start + len(advances) : part.start + len(advances) + len(unit)], words.case
+        )
     assert words.wrap is not None
-    lines = wrapped(text, advances.tolist()[: len(text)], words.wrap, words.balance)
+    lines = wrapped(text, advances, words.wrap, words.balance)
     moved = [Stretch(p.start + part.start, p.end + part.start, p.next + part.start, p.soft) for p in lines]
     return [*moved[:-1], Stretch(moved[-1].start, moved[-1].end, part.next)]
 

@@ -29,7 +29,8 @@ class Line:
 
     `cluster` is the first character (in the line) behind each glyph; `size` the px of its em;
     `rising` says for each glyph whether its run goes left to right. `cap` is the height of the
-    largest capitals, `em` the largest size, both also where the line is empty.
+    largest capitals, `em` the largest size, both also where the line is empty; `trail` is the tracking
+    that another letter on its right would add.
     """
 
     faces: tuple[Face, ...]
@@ -43,6 +44,7 @@ class Line:
     rising: NDArray[np.bool_]
     cap: float
     em: float
+    trail: float
 
     @property
     def width(self) -> float:
@@ -73,8 +75,9 @@ def _shaped(text: str, spans: Spans, case: str) -> Line:
     counts = [len(part[0]) for part in shaped]
     columns = [np.concatenate([part[column] for part in shaped]) if shaped else _EMPTY for column in range(5)]
     glyph, cluster, advance, x_offset, y_offset = columns
+    trail = _tracking(ordered[-1]) if len(advance) else 0.0
     if len(advance):
-        advance[-1] -= _tracking(ordered[-1])
+        advance[-1] -= trail
     pen = np.concatenate([[0.0], np.cumsum(advance)])[: len(advance)]
     return Line(
         faces,
@@ -88,7 +91,23 @@ def _shaped(text: str, spans: Spans, case: str) -> Line:
         np.repeat([run.level % 2 == 0 for run in ordered], counts).astype(np.bool_),
         max(setting.face.cap_height * setting.size for _, setting in spans),
         max(setting.size for _, setting in spans),
+        trail,
     )
+
+
+def unit_advances(text: str, settings: Sequence[Setting], case: str) -> tuple[float, ...]:
+    """px of each character of a part of a line, set by itself with more to follow."""
+    return _advances(text, spans_of(settings[: len(text)]), case)
+
+
+@lru_cache(maxsize=16384)
+def _advances(text: str, spans: Spans, case: str) -> tuple[float, ...]:
+    line = _shaped(text, spans, case)
+    sums = np.zeros(len(text))
+    np.add.at(sums, line.cluster, line.advance)
+    if len(line.cluster):
+        sums[line.cluster[-1]] += line.trail
+    return tuple(sums.tolist())
 
 
 _EMPTY = np.zeros(0)
