@@ -129,6 +129,7 @@ def _type_into(name: str, text: str, wrap: float | None) -> None:
 def _typing_in_the_window() -> None:
     make_application()
     window = make_window()
+    window.resize(1672, 1062)
     window.show()
     look = Look(parts=(Fill(id="f", paint=Plain(colour="#ffffff")),))
     window.document.show(_project(_long_text(), look, size=22.0, wrap=1800.0), window.document.base, None)

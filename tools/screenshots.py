@@ -11,14 +11,18 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ["XDG_CONFIG_HOME"] = os.environ["XDG_STATE_HOME"] = tempfile.mkdtemp()
 os.environ["XDG_DATA_HOME"] = os.environ["XDG_STATE_HOME"]
 
-from PySide6.QtCore import Qt
+from PIL import Image
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QWidget
 
+from rovix.demo.scripts import contact_sheet
 from rovix.desktop.app import make_application, make_window
 from rovix.desktop.dialogs.finder import Finder
 from rovix.desktop.window import Window
 from rovix.edit.tree import replace, replace_clip
+from rovix.motion import picture_plan
+from rovix.paint import Painter
 from rovix.time import Span
 
 FOLDER = Path(__file__).parents[1] / "docs" / "screenshots"
@@ -36,12 +40,17 @@ def main() -> None:
     _wait_for_files(window)
     _save(window, "main-window")
     _words_edited(window)
+    _dressed(window)
+    _look(window)
+    _place(window)
+    _font_picker(window)
     _ghost(window)
     _media(window)
     _timeline(window)
     _finder(window)
     _export(window)
     window.shut_down()
+    _contact_sheet()
 
 
 def _save(widget: QWidget, name: str) -> None:
@@ -57,6 +66,69 @@ def _words_edited(window: Window) -> None:
     QTest.qWait(1500)
     _save(window, "words-edited")
     QTest.keyClick(window.viewer, Qt.Key.Key_Escape)
+
+
+def _dressed(window: Window) -> None:
+    """The Words page while letters are selected in the picture."""
+    window.sheet.open_page("Words")
+    window.viewer.edit_words()
+    QTest.keyClick(window.viewer, Qt.Key.Key_Home)
+    for _ in range(4):
+        QTest.keyClick(window.viewer, Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
+    window.sheet.page("Words").dress("Colour the letters", colour="#e0522a")
+    QTest.qWait(2500)
+    _save(window, "words")
+    window.viewer.finish_words()
+    window.run("undo")
+
+
+def _look(window: Window) -> None:
+    """The Look page with several parts, and the looks in the shelf."""
+    window.sheet.open_page("Look")
+    page = window.sheet.page("Look")
+    page.add("glow")
+    page.add("box")
+    for kind in ("fill", "glow", "box"):
+        page.card(kind).head.opened.emit()
+    page.card("shadow").head.opened.emit()
+    window.run("show-looks")
+    QTest.qWait(3500)
+    _save(window, "look")
+    window.run("undo")
+    window.run("undo")
+    window.shelf.open_role("entrance")
+
+
+def _place(window: Window) -> None:
+    """A layer in the middle of a drag, caught on the frame's middle."""
+    document, viewer = window.document, window.viewer
+    document.select("date")
+    window.sheet.open_page("Place")
+    QTest.qWait(800)
+    quads = viewer._quads()
+    start = viewer.view.to_view(*quads.rest.mean(axis=0).tolist()).toPoint()
+    QTest.mousePress(viewer, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, start)
+    for way in ((3, 8), (2, 16)):
+        QTest.mouseMove(viewer, start + QPoint(*way))
+    QTest.qWait(1200)
+    _save(window, "place")
+    QTest.mouseRelease(viewer, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, start)
+    while document.history.undo_title:
+        document.undo()
+    document.select("title")
+
+
+def _font_picker(window: Window) -> None:
+    picker = window.pick_font()
+    QTest.qWait(1500)
+    _save(picker, "font-picker")
+    picker.reject()
+
+
+def _contact_sheet() -> None:
+    """Twenty samples in many scripts, drawn by the painter alone."""
+    pixels = Painter(None).paint(picture_plan(contact_sheet(), 0))
+    Image.fromarray(pixels[..., 2::-1]).save(FOLDER / "scripts.png")
 
 
 def _ghost(window: Window) -> None:

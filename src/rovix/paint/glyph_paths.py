@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import weakref
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from functools import lru_cache
 from itertools import groupby
@@ -21,6 +21,8 @@ from rovix.text.face import CUBIC, LINE, MOVE, QUADRATIC
 
 Box = tuple[float, float, float, float]
 _GRAIN = 4096  # parts of a px to which letters are placed within a word
+Word = tuple[tuple[Face, int, float, int, int], ...]
+"""Glyphs of a face, em px, and their place in grains from the first."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -59,7 +61,7 @@ class PiecePaths:
         """The outlines of all its letters as one path."""
         kept = self._fills.get(piece)
         if kept is None:
-            kept = self._fills[piece] = self._joined(self._glyphs(piece))
+            kept = self._fills[piece] = self._joined(self._glyphs(piece), _word_path)
         return kept
 
     def letters(self, piece: int, each: bool) -> list[Letter]:
@@ -73,7 +75,8 @@ class PiecePaths:
         """The band along the edges: the outline's width on each side it covers."""
         kept = self._strokes.get((piece, stroke))
         if kept is None:
-            kept = self._strokes[(piece, stroke)] = band(self.fill(piece), stroke)
+            edges = self._joined(self._glyphs(piece), _simple_word)
+            kept = self._strokes[(piece, stroke)] = band(edges, stroke)
         return kept
 
     def pictures(self, piece: int) -> list[ColourGlyph]:
@@ -99,7 +102,9 @@ class PiecePaths:
             parts.setdefault((int(owners[glyph]), int(layout.tint[glyph])), []).append(glyph)
         return [
             Letter(
-                self._joined(own), _ink_box(layout, own), bgra(layout.colours[tint]) if tint >= 0 else None
+                self._joined(own, _word_path),
+                _ink_box(layout, own),
+                bgra(layout.colours[tint]) if tint >= 0 else None,
             )
             for (_, tint), own in parts.items()
         ]
@@ -114,8 +119,8 @@ class PiecePaths:
                 place = float(layout.x[glyph]), float(layout.y[glyph])
                 yield ColourGlyph(_typeface(face), int(layout.glyph[glyph]), float(layout.em[glyph]), place)
 
-    def _joined(self, glyphs: list[int]) -> skia.Path:
-        """The outlines of some glyphs as one path, in which overlaps are filled, not cut out.
+    def _joined(self, glyphs: list[int], path_of: Callable[[Word], skia.Path]) -> skia.Path:
+        """The outlines of some glyphs as one path.
 
         Word by word, as words are kept from text to text: typing makes only the changed one anew.
         """
@@ -126,12 +131,8 @@ class PiecePaths:
         owners = pieces_of(layout, "words").of_glyph if len(glyphs) > 1 else np.zeros_like(self._of_glyph)
         shown = [glyph for glyph in glyphs if not layout.faces[layout.face[glyph]].in_colour]
         for x, y, word in _words_of(layout, shown, owners):
-            path.addPath(_word_path(word), x / _GRAIN, y / _GRAIN)
+            path.addPath(path_of(word), x / _GRAIN, y / _GRAIN)
         return path
-
-
-Word = tuple[tuple[Face, int, float, int, int], ...]
-"""Glyphs of a face, em px, and their place in grains from the first."""
 
 
 def _words_of(
@@ -179,20 +180,16 @@ def _word_path(word: Word) -> skia.Path:
         scale = em / face.upem
         place = skia.Matrix.MakeAll(scale, 0, across / _GRAIN, 0, -scale, down / _GRAIN, 0, 0, 1)
         path.addPath(_glyph_path(face, glyph), place)
-    # Letters of variable fonts are drawn in overlapping parts; an outline must not show them.
-    return _simplified(path)
+    return path
 
 
-def _simplified(path: skia.Path) -> skia.Path:
-    """The path without its overlaps, filled by winding so that it can be added to others."""
-    simple = skia.Simplify(path)
+@lru_cache(maxsize=8192)
+def _simple_word(word: Word) -> skia.Path:
+    """The same without its overlaps: letters of variable fonts are drawn in parts that overlap, joined
+    scripts in letters that do, and an outline must not show it."""
+    simple = skia.Simplify(_word_path(word))
     # Skia's path operations fail on rare outlines; the plain path then only shows its overlaps.
-    if simple is None or simple.isEmpty():
-        return path
-    try:
-        return skia.AsWinding(simple)
-    except RuntimeError:
-        return path
+    return _word_path(word) if simple is None or simple.isEmpty() else simple
 
 
 @lru_cache(maxsize=8192)
