@@ -227,6 +227,29 @@ def test_what_shines_and_shades_is_a_gaussian_of_the_letters(name):
     assert np.abs(both - expected).max() * 255 < 3
 
 
+@pytest.mark.parametrize(
+    ("side", "width"), [("outside", 6.0), ("outside", 14.0), ("inside", 5.0), ("centre", 8.0)]
+)
+def test_an_outlines_area_is_that_of_an_independent_raster(side, width):
+    polygons, _ = contours()
+
+    def letters(draw):
+        for polygon in polygons:
+            draw.polygon([(x * FINE - 0.5, y * FINE - 0.5) for x, y in polygon], fill=255)
+
+    inked = fine(letters) > 0.5
+    out, within = distance_transform_edt(~inked) / FINE, distance_transform_edt(inked) / FINE
+    half = width / 2
+    expected = {
+        "outside": (out > 0) & (out <= width),
+        "inside": (within > 0) & (within <= width),
+        "centre": ((out > 0) & (out <= half)) | ((within > 0) & (within <= half)),
+    }[side]
+    outline = Outline(id="o", width=width, colour="#ffffff", side=side)
+    alpha = paint(project_of(words(Look(parts=(outline,))), ground="#00000000"))[..., 3].astype(float) / 255
+    assert alpha.sum() == pytest.approx(averaged(expected.astype(float)).sum(), rel=0.012)
+
+
 def test_shadows_grow_with_the_words_and_the_light_stays():
     shadow = Shadow(id="s", x=20.0, y=0.0, blur=0.0, colour="#00ff00")
     look = Look(parts=(Fill(id="f", paint=Plain(colour="#ff0000")), shadow))
