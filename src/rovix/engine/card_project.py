@@ -19,7 +19,7 @@ _EXPOSURES = ((0.12, 0.3), (0.28, 0.36), (0.5, 0.45), (1.0, 1.0))
 _GAP = 8
 _REST = 18
 _ROOM = 0.74
-_BETWEEN = "#5c686c"  # looks may be dark or light: their ground is neither
+_BETWEEN = "#4a565b"  # looks may be dark or light: their ground is neither
 
 
 @dataclass(frozen=True, slots=True)

@@ -157,6 +157,10 @@ class MoveCard(QWidget):
             height = box.width() * SIZE[1] / SIZE[0]
             above = (box.height() - 1.2 * font(0.9).pixelSize() - height) / 2
             painter.drawImage(QRectF(box.left(), box.top() + above, box.width(), height), self._image)
+            # Whatever the picture shows, the name below stands on an even ground.
+            strip = QRectF(box)
+            strip.setTop(box.bottom() - 1.5 * font(0.9).pixelSize())
+            painter.fillRect(strip, colour("raised", 0.85))
             painter.setClipping(False)
         painter.setFont(font(0.9))
         painter.setPen(colour("text" if self._chosen else "muted"))
