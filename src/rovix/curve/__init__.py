@@ -2,6 +2,7 @@
 
 from rovix.curve.easing import Easing, easing, easing_names
 from rovix.curve.mirror import reversed_easing
+from rovix.curve.spring import settling_time, spring
 from rovix.curve.track import Key, Track
 
-__all__ = ["Easing", "Key", "Track", "easing", "easing_names", "reversed_easing"]
+__all__ = ["Easing", "Key", "Track", "easing", "easing_names", "reversed_easing", "settling_time", "spring"]

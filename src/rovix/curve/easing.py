@@ -12,6 +12,7 @@ from numpy.typing import ArrayLike, NDArray
 from rovix.curve.bezier import cubic_bezier
 from rovix.curve.families import FAMILIES, family
 from rovix.curve.piecewise import linear_points, steps
+from rovix.curve.spring import spring_easing
 
 Floats = NDArray[np.float64]
 _NUMBER = r"[+-]?(?:\d+\.\d+|\.\d+|\d+)(?:e[+-]?\d+)?"
@@ -53,7 +54,9 @@ def easing(text: str) -> Easing:
     ``back``, ``elastic``, ``bounce``, each ``-in``, ``-out``, ``-in-out``, ``-out-in``. No standard
     says how they go on outside 0..1; here they stay at their ends.
 
-    Our own word ``hold`` keeps the start until progress 1.
+    Our own words: ``hold`` keeps the start until progress 1; ``spring(mass, stiffness, damping)``,
+    with a velocity per second as a fourth number if wished, is a spring over its settling time;
+    ``mirrored(...)`` is another easing seen from its other end.
     """
     return _easing(" ".join(text.lower().split()))
 
@@ -79,6 +82,9 @@ def _function(text: str) -> Callable[[Floats], Floats]:
     if text == "step-start":
         return steps(1, "jump-start")
     match = _CALL.fullmatch(text)
+    if match and match[1] == "mirrored":
+        inner = easing(match[2])
+        return lambda progress: 1.0 - inner(1.0 - progress)
     if match:
         return _called(match[1], [part.strip() for part in match[2].split(",")], text)
     name, _, mode = text.partition("-")
@@ -88,7 +94,7 @@ def _function(text: str) -> Callable[[Floats], Floats]:
 
 
 def _called(name: str, arguments: list[str], text: str) -> Callable[[Floats], Floats]:
-    builders = {"cubic-bezier": _bezier, "steps": _steps, "linear": _linear}
+    builders = {"cubic-bezier": _bezier, "steps": _steps, "linear": _linear, "spring": _spring}
     if name not in builders:
         raise ValueError(f"'{text}' is no easing: there is no '{name}()'.")
     return builders[name](arguments, text)
@@ -126,6 +132,16 @@ def _linear(arguments: list[str], text: str) -> Callable[[Floats], Floats]:
     if len(arguments) < 2:
         raise ValueError(f"'{text}' needs at least two points.")
     return linear_points(stops)
+
+
+def _spring(arguments: list[str], text: str) -> Callable[[Floats], Floats]:
+    if len(arguments) not in (3, 4):
+        raise ValueError(f"'{text}' needs mass, stiffness and damping, and a velocity if wished.")
+    numbers = [_number(argument, text) for argument in arguments]
+    try:
+        return spring_easing(*numbers)
+    except ValueError as wrong:
+        raise ValueError(f"'{text}': {wrong}") from wrong
 
 
 def _linear_stop(argument: str, text: str) -> tuple[float, list[float]]:

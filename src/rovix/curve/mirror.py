@@ -38,6 +38,10 @@ def reversed_easing(text: str) -> str:
 
 
 def _reversed_call(name: str, arguments: list[str]) -> str:
+    if name == "mirrored":
+        return ", ".join(arguments)
+    if name == "spring":
+        return f"mirrored(spring({', '.join(arguments)}))"
     if name == "cubic-bezier":
         x1, y1, x2, y2 = (_tidy(1 - float(argument)) for argument in arguments)
         return f"cubic-bezier({x2}, {y2}, {x1}, {y1})"

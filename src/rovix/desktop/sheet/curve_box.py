@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import re
+
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QWidget
 
-from rovix.curve import easing, easing_names
+from rovix.curve import easing, easing_names, settling_time
 from rovix.desktop.theme import colour
 
 
@@ -22,7 +24,8 @@ class CurvePicture(QWidget):
     def show_curve(self, text: str) -> None:
         self._values = easing(text)(np.linspace(0, 1, 60))
         over = (float(self._values.max()) - 1) * 100
-        self.setToolTip(f"{text}: goes {over:.0f} % beyond" if over > 0.5 else text)
+        beyond = f": goes {over:.0f} % beyond" if over > 0.5 else ""
+        self.setToolTip(f"{text}{beyond}{_settles(text)}")
         self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -41,6 +44,16 @@ class CurvePicture(QWidget):
         painter.end()
 
 
+def _settles(text: str) -> str:
+    """How long a spring takes by itself, for its tooltip."""
+    found = re.fullmatch(r"spring\((.*)\)", text)
+    return (
+        ""
+        if found is None
+        else f", settles in {settling_time(*map(float, found[1].split(','))):.2f} s by itself"
+    )
+
+
 class CurveBox(QWidget):
     """An easing by name, or typed as CSS."""
 
@@ -53,7 +66,10 @@ class CurveBox(QWidget):
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(6)
         self._box = QComboBox(editable=True, accessibleName=name)
-        self._box.setToolTip(f"{name}: choose one, or type a CSS easing such as cubic-bezier(0.2, 0, 0, 1).")
+        self._box.setToolTip(
+            f"{name}: choose one, or type a CSS easing such as cubic-bezier(0.2, 0, 0, 1), "
+            "or a spring by mass, stiffness and damping: spring(1, 170, 18)."
+        )
         self._box.addItems(easing_names())
         self._box.setInsertPolicy(QComboBox.InsertPolicy.NoInsert)
         self._box.setMinimumContentsLength(6)
