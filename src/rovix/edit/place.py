@@ -12,7 +12,7 @@ def change_place(project: Project, identity: str, frame: int, **values: float) -
     """Set channels of a layer's place, at a frame of its clip where they are animated."""
 
     def change(clip: Clip) -> Clip:
-        place = _place(clip)
+        place = layer_place(clip)
         changes = {name: set_channel(getattr(place, name), frame, value) for name, value in values.items()}
         return replace(clip, place=replace(place, **changes))
 
@@ -23,7 +23,9 @@ def reset_place(project: Project, identity: str, *names: str) -> Project:
     """Put channels back to what a new layer has, without keys."""
     fresh = Place()
     changes = {name: getattr(fresh, name) for name in names}
-    return replace_clip(project, identity, lambda clip: replace(clip, place=replace(_place(clip), **changes)))
+    return replace_clip(
+        project, identity, lambda clip: replace(clip, place=replace(layer_place(clip), **changes))
+    )
 
 
 def place_value(place: Place, name: str, frame: int) -> float:
@@ -31,7 +33,8 @@ def place_value(place: Place, name: str, frame: int) -> float:
     return channel_value(getattr(place, name), frame)
 
 
-def _place(clip: Clip) -> Place:
+def layer_place(clip: Clip) -> Place:
+    """The place of a layer; RovixError for a sound, which has none."""
     if isinstance(clip, SoundClip):
         raise RovixError("A sound has no place in the picture.")
     return clip.place
@@ -41,7 +44,7 @@ def set_blend(project: Project, identity: str, mode: str) -> Project:
     """Lay a layer over what is below by another blend mode; see :mod:`rovix.model.blend`."""
 
     def change(clip: Clip) -> Clip:
-        _place(clip)
+        layer_place(clip)
         return replace(clip, blend=mode)
 
     return replace_clip(project, identity, change)

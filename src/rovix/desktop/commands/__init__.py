@@ -5,6 +5,7 @@ from rovix.desktop.commands.command import Command
 from rovix.desktop.commands.edit_menu import EDIT
 from rovix.desktop.commands.file_menu import FILE
 from rovix.desktop.commands.insert_menu import INSERT
+from rovix.desktop.commands.keys_menu import KEYS
 from rovix.desktop.commands.place_menu import PLACE
 from rovix.desktop.commands.play_menu import PLAY, rehearse_span
 from rovix.desktop.commands.sequence_menu import SEQUENCE
@@ -13,9 +14,22 @@ from rovix.desktop.commands.view_menu import HELP, VIEW
 from rovix.desktop.commands.words_menu import WORDS
 
 COMMANDS: tuple[Command, ...] = (
-    *FILE, *EDIT, *INSERT, *CLIP, *WORDS, *PLACE, *TRACK, *SEQUENCE, *PLAY, *VIEW, *HELP,
+    *FILE, *EDIT, *INSERT, *CLIP, *WORDS, *PLACE, *KEYS, *TRACK, *SEQUENCE, *PLAY, *VIEW, *HELP,
 )  # fmt: skip
-MENUS = ("File", "Edit", "Insert", "Clip", "Words", "Place", "Track", "Sequence", "Play", "View", "Help")
+MENUS = (
+    "File",
+    "Edit",
+    "Insert",
+    "Clip",
+    "Words",
+    "Place",
+    "Keys",
+    "Track",
+    "Sequence",
+    "Play",
+    "View",
+    "Help",
+)
 _BY_ID = {item.id: item for item in COMMANDS}
 
 

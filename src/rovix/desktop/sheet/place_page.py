@@ -8,6 +8,7 @@ from typing import Any
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QToolButton, QWidget
 
 from rovix.desktop.document import Document, Edit
+from rovix.desktop.sheet.curve_box import CurveBox
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.page import Page
 from rovix.desktop.sheet.parts import KeyPip, Rows, heading
@@ -15,9 +16,11 @@ from rovix.desktop.theme import icon
 from rovix.edit import change_place, place_value, reset_place
 from rovix.edit.arrange import align_layers, move_pivot
 from rovix.edit.following import follow, followable
+from rovix.edit.keys import key_before, set_key_curve, toggle_keys
 from rovix.edit.place import set_blend
 from rovix.model import Keys, PictureClip, Project, SoundClip
 from rovix.model.blend import BLEND_MODES
+from rovix.motion.rest import PLACED
 
 _PLACE_ROWS = (
     ("Position", (("x", "px", 1, 1, 1.0), ("y", "px", 1, 1, 1.0))),
@@ -49,10 +52,16 @@ class PlacePage(Page):
         self._fields: dict[str, NumberField] = {}
         self._pips: dict[str, KeyPip] = {}
         self._key_frame = QLabel("", objectName="muted", wordWrap=True)
+        self._way = CurveBox("Way on")
+        self._way.chosen.connect(self._set_way)
+        self._way.refused.connect(document.problem)
+        self._ways = Rows()
+        self._ways.add("Way on", [self._way])
         rows = Rows()
         for name, parts in _PLACE_ROWS:
             names = tuple(part[0] for part in parts)
-            pip = self._pips[names[0]] = KeyPip()
+            pip = self._pips[names[0]] = KeyPip(name.lower())
+            pip.pressed.connect(self._key_setter(name, names))
             for channel, unit, step, decimals, factor in parts:
                 low, high = _LIMITS.get(channel, (None, None))
                 field = NumberField(_SAID[channel], unit, step, decimals, factor, low, high)
@@ -78,6 +87,7 @@ class PlacePage(Page):
         self._column.addWidget(heading("Rest place", "where the layer lands"))
         self._column.addWidget(rows)
         self._column.addWidget(self._key_frame)
+        self._column.addWidget(self._ways)
         self._column.addWidget(blend)
         self._column.addWidget(heading("Align"))
         self._column.addWidget(self._align_buttons())
@@ -142,6 +152,27 @@ class PlacePage(Page):
     def _blend_to(self, mode: str) -> Edit:
         return lambda project: set_blend(project, self._id, mode)
 
+    def _key_setter(self, name: str, channels: tuple[str, ...]) -> Callable[[], None]:
+        def press() -> None:
+            frame = self._document.clip_frame
+            title = f"Set or take away a key of {name.lower()}"
+            self._do(title, lambda project: toggle_keys(project, self._id, frame, channels))
+
+        return press
+
+    def _set_way(self, curve: str) -> None:
+        frame = self._document.clip_frame
+        title = f"Go on by {curve}"
+        self._do(title, lambda project: set_key_curve(project, self._id, frame, PLACED, curve))
+
+    def _show_way(self, clip: PictureClip, frame: int) -> None:
+        """The way on from the keys at or before the playhead, where there are any."""
+        keys = [key_before(getattr(clip.place, name), frame) for name in PLACED]
+        curves = {key.curve for key in keys if key is not None}
+        self._ways.setVisible(bool(curves))
+        if len(curves) == 1:
+            self._way.show_curve(curves.pop())
+
     def _resetter(self, name: str, channels: tuple[str, ...]) -> Callable[[], None]:
         title = f"Reset {name.lower()}"
         return lambda: self._do(title, lambda project: reset_place(project, self._id, *channels))
@@ -168,6 +199,7 @@ class PlacePage(Page):
             here = any(key.frame == frame for channel in keyed for key in channel.keys)
             self._pips[parts[0][0]].show_state("key" if here else "animated" if keyed else "none")
             animated = animated or bool(keyed)
+        self._show_way(clip, frame)
         self._key_frame.setVisible(animated)
         self._key_frame.setText(
             f"Animated rows get a key at layer frame {frame} when you change them." if animated else ""
