@@ -13,6 +13,7 @@ from rovix.model import PictureClip, Project, SoundClip
 from rovix.motion import Scene
 from rovix.motion.evaluate import world_of
 from rovix.motion.quads import layer_quads
+from rovix.motion.rest import rest_at
 from rovix.motion.transform import mapped, shifted
 
 Floats = NDArray[np.float64]
@@ -46,7 +47,8 @@ def frame_to_place(
     """What a way in px of the frame is in a layer's own x and y, with what it follows and its depth."""
     scene = Scene.of(project)
     world = world_of(scene, clip, frame)
-    rest = scene.state(clip, np.array([float(frame - clip.start)])).rest
+    # Only where it rests counts; its moves, which take longer to work out, do not.
+    rest = rest_at(clip.place, np.array([float(frame - clip.start)]))
     place = shifted(float(rest["x"][0]), float(rest["y"][0]))
     place[2, 3] = float(rest["depth"][0])
     steps = np.stack([world @ shifted(*way) @ place for way in ((0.0, 0.0), (1.0, 0.0), (0.0, 1.0))])

@@ -37,6 +37,8 @@ class KeyPip(QWidget):
 
     def show_state(self, state: str) -> None:
         """none, animated or key."""
+        if state == self._state and self.toolTip():
+            return
         self._state = state
         said = {
             "none": "Not animated.",
