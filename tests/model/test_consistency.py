@@ -16,9 +16,11 @@ from rovix.model import (
     Place,
     SoundClip,
     Track,
+    Words,
 )
 from rovix.model.consistency import inconsistencies, used_families
 from rovix.model.identity import IdentityCache
+from rovix.model.words import Dressing
 
 FILM = Media(id="film", path="film.mp4", kind="footage")
 replace = msgspec.structs.replace
@@ -109,3 +111,11 @@ def test_an_identity_cache_goes_by_the_very_struct_and_forgets_with_it():
     assert len(made) == 3
     del clip, one
     assert len(cache) == 1
+
+
+def test_families_of_dressed_parts_are_used_too():
+    words = Words(
+        text="Kite day", family="Inter", dressings=(Dressing(start=0, end=4, family="Larkmoor Sans"),)
+    )
+    clip = type(title())(id="t", length=9, words=words)
+    assert used_families(project_of(clip, title(id="other"))) == ["Inter", "Larkmoor Sans", "Outfit"]

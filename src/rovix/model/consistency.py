@@ -256,10 +256,10 @@ def _endless_sequences(project: Project) -> Iterator[Problem]:
 
 
 def used_families(project: Project) -> list[str]:
-    """The font families that the project's words ask for, once each."""
-    return list(
-        dict.fromkeys(node.words.family for _, node in _walk(project, "$") if isinstance(node, TextClip))
-    )
+    """Every typeface family that text layers name, or parts of their words, in order, once each."""
+    words = [node.words for _, node in _walk(project, "$") if isinstance(node, TextClip)]
+    named = (name for own in words for name in (own.family, *(d.family for d in own.dressings)))
+    return list(dict.fromkeys(name for name in named if name is not None))
 
 
 def _lowered(sentence: str) -> str:

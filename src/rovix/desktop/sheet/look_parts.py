@@ -193,6 +193,10 @@ def _paint_swatch(painter: QPainter, box: QRectF, part: LookPart) -> None:
         return
     shade = QColor((paint.colour if paint is not None else part.colour)[:7])
     if isinstance(part, Outline):
+        # A dark line would be lost on the dark head.
+        painter.setPen(QPen(colour("muted"), 5))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRoundedRect(box.adjusted(2, 2, -2, -2), 3, 3)
         painter.setPen(QPen(shade, 3))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRoundedRect(box.adjusted(2, 2, -2, -2), 3, 3)
