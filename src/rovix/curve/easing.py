@@ -12,6 +12,7 @@ from numpy.typing import ArrayLike, NDArray
 from rovix.curve.bezier import cubic_bezier
 from rovix.curve.families import FAMILIES, family
 from rovix.curve.piecewise import linear_points, steps
+from rovix.curve.smooth import LOOSE, SMOOTH
 from rovix.curve.spring import spring_easing
 
 Floats = NDArray[np.float64]
@@ -56,14 +57,15 @@ def easing(text: str) -> Easing:
 
     Our own words: ``hold`` keeps the start until progress 1; ``spring(mass, stiffness, damping)``,
     with a velocity per second as a fourth number if wished, is a spring over its settling time;
-    ``mirrored(...)`` is another easing seen from its other end.
+    ``mirrored(...)`` is another easing seen from its other end; ``smooth`` and ``smooth-loose`` by
+    themselves start and end at rest, and between keys take their slopes from the keys around.
     """
     return _easing(" ".join(text.lower().split()))
 
 
 def easing_names() -> tuple[str, ...]:
     """Every name that stands without brackets, in the order people look for them."""
-    named = ("linear", *_KEYWORDS, "hold", "step-start", "step-end")
+    named = ("linear", SMOOTH, LOOSE, *_KEYWORDS, "hold", "step-start", "step-end")
     return (*named, *(f"{name}-{mode}" for name in FAMILIES for mode in _MODES))
 
 
@@ -81,6 +83,8 @@ def _function(text: str) -> Callable[[Floats], Floats]:
         return steps(1, "jump-end")
     if text == "step-start":
         return steps(1, "jump-start")
+    if text in (SMOOTH, LOOSE):
+        return _at_rest
     match = _CALL.fullmatch(text)
     if match and match[1] == "mirrored":
         inner = easing(match[2])
@@ -91,6 +95,11 @@ def _function(text: str) -> Callable[[Floats], Floats]:
     if name in FAMILIES and mode in _MODES:
         return family(name, mode)
     raise ValueError(f"'{text}' is no easing. Write a CSS easing, or a family such as back-out.")
+
+
+def _at_rest(progress: Floats) -> Floats:
+    share = np.clip(progress, 0.0, 1.0)
+    return share * share * (3 - 2 * share)
 
 
 def _called(name: str, arguments: list[str], text: str) -> Callable[[Floats], Floats]:

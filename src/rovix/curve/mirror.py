@@ -8,6 +8,8 @@ from rovix.curve.easing import easing
 
 _KEYWORDS = {
     "linear": "linear",
+    "smooth": "smooth",
+    "smooth-loose": "smooth-loose",
     "ease": "cubic-bezier(0.75, 0, 0.75, 0.9)",
     "ease-in": "ease-out",
     "ease-out": "ease-in",

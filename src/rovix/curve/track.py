@@ -9,11 +9,13 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from rovix.curve.easing import easing
+from rovix.curve.smooth import LOOSE, SMOOTH, hermite, loose_slopes, monotone_slopes
 
 
 @dataclass(frozen=True, slots=True)
 class Key:
-    """A value at a time. `curve` is the way from here to the next key (an easing's text)."""
+    """A value at a time. `curve` is the way from here to the next key: an easing's text, where
+    `smooth` and `smooth-loose` take their slopes from the neighbouring keys."""
 
     time: float
     value: float
@@ -28,7 +30,7 @@ class Track:
     is not finite, for times that do not rise, and for a curve that is no easing.
     """
 
-    __slots__ = ("_easings", "_kind", "_times", "_values", "keys")
+    __slots__ = ("_easings", "_kind", "_slopes", "_times", "_values", "keys")
 
     def __init__(self, keys: Iterable[Key | tuple[float, float] | tuple[float, float, str]]) -> None:
         self.keys = tuple(key if isinstance(key, Key) else Key(*key) for key in keys)
@@ -43,6 +45,12 @@ class Track:
         texts = list(dict.fromkeys(key.curve for key in self.keys))
         self._easings = [easing(text) for text in texts]
         self._kind = np.array([texts.index(key.curve) for key in self.keys])
+        several = len(self.keys) > 1
+        self._slopes = {
+            texts.index(name): slopes(self._times, self._values)
+            for name, slopes in ((SMOOTH, monotone_slopes), (LOOSE, loose_slopes))
+            if name in texts and several
+        }
 
     def __call__(self, times: ArrayLike) -> NDArray[np.float64]:
         times = np.asarray(times, dtype=np.float64)
@@ -53,6 +61,10 @@ class Track:
         low, high = self._values[segment], self._values[segment + 1]
         share = self._eased((times - start) / (end - start), segment)
         values = low + share * (high - low)
+        for kind, slopes in self._slopes.items():
+            whole = (times - start) / (end - start)
+            ends = slopes[segment] * (end - start), slopes[segment + 1] * (end - start)
+            values = np.where(self._kind[segment] == kind, hermite(whole, low, high, *ends), values)
         values = np.where(times < self._times[0], self._values[0], values)
         return np.where(times >= self._times[-1], self._values[-1], values)
 
