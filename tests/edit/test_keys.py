@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 from builders import project_of, title
 from rovix.curve import reversed_easing
 from rovix.edit import clip_by_id
+from rovix.edit.drift import drift
 from rovix.edit.keys import (
     all_keys,
     mirror_keys,
@@ -23,6 +24,8 @@ from rovix.edit.keys import (
 )
 from rovix.errors import RovixError
 from rovix.model import Key, Keys, Place
+from rovix.motion import move_spans
+from rovix.motion.ready_moves import pop, rise_and_fade
 from rovix.motion.rest import channel_at
 
 CURVES = ("linear", "ease-in", "back-out", "cubic-bezier(0.2, 0.1, 0.7, 1.2)", "spring(1, 170, 18)", "hold")
@@ -165,3 +168,16 @@ def test_without_keys_a_channel_stays_at_its_first():
     assert of(project) == -100.0
     assert [f for f, _, _ in triples(remove_keys(moving(), "title", {"x": (10,)}))] == [0, 30]
     assert all_keys(Place()) == {}
+
+
+def test_a_drift_fills_the_stay_and_keeps_both_ends_at_rest():
+    clip = title(length=90, moves=[pop(), rise_and_fade("exit")], place=Place(scale_x=2.0))
+    project = drift(project_of(clip), "title", 0.04)
+    spans = move_spans(clip.moves, 90, project.sequence.frame_rate)
+    first, last = spans.entrance, 89 - spans.exit
+    assert triples(project, "scale_x") == [(first, 2.0, "linear"), (last, 2.08, "linear")]
+    assert [v for _, v, _ in triples(project, "scale_y")] == [1.0, 1.04]
+    with pytest.raises(RovixError, match="keys already"):
+        drift(project, "title", 0.04)
+    with pytest.raises(RovixError, match="long enough"):
+        drift(project_of(title(length=1)), "title", 0.04)

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
-from rovix.desktop.commands.command import Command, Run, called, layer
+from rovix.desktop.commands.command import Command, Run, called, layer, on_leader
+from rovix.edit.drift import drift
 from rovix.edit.keys import (
     Chosen,
     all_keys,
@@ -24,6 +25,7 @@ from rovix.model import Clip, Project, SoundClip
 if TYPE_CHECKING:
     from rovix.desktop.window import Window
 
+DRIFT = 0.04
 KeyEdit = Callable[[Project, str, Chosen], Project]
 
 
@@ -110,5 +112,7 @@ KEYS = (
     Command("keys-repeat", "Repeat all keys…", "Keys", "", _repeat, _keyed),
     Command("keys-spread", "Space the keys evenly", "Keys", "", _on_keys("Space the keys", spread_keys), _keyed),
     Command("keys-thin", "Thin out the keys…", "Keys", "", _thin, _keyed),
+    Command("drift", "Drift: grow by 4 % while it stays", "Keys", "Shift+D",
+            on_leader("Let drift", lambda p, i: drift(p, i, DRIFT)), layer, ruled=True),
     Command("keys-remove", "Take all keys away", "Keys", "", _on_keys("Take the keys", remove_keys), _keyed, ruled=True),
 )  # fmt: skip

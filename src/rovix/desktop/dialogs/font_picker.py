@@ -147,6 +147,7 @@ class FontPicker(QDialog):
         if found:
             row = found.index(here) if here in found else 0
             self.list.setCurrentIndex(self._model.index(row, 0))
+            self.list.scrollTo(self._model.index(row, 0), QListView.ScrollHint.PositionAtCenter)
 
     def _matches(self, name: str, stars: set[str]) -> bool:
         if self._search.text().strip().lower() not in name.lower():
