@@ -11,13 +11,12 @@ from rovix.edit.look import (
     move_part,
     remove_part,
     scaled_look,
-    set_fill_colour,
     set_look,
 )
 from rovix.edit.paints import refilled
 from rovix.errors import RovixError
 from rovix.formats import read_project, write_project
-from rovix.model import GroundClip, Linear, Look, Outline, Plain
+from rovix.model import GroundClip, Linear, Look, Outline
 from rovix.model.consistency import inconsistencies
 
 
@@ -106,13 +105,9 @@ def test_a_look_goes_along_with_the_size_of_the_words():
     assert look(on_small).outlines[0].width == made.outlines[0].width / 2
 
 
-def test_a_plain_colour_replaces_a_gradient_and_fills_an_outline_only_look():
-    graded = Look(parts=(*look_of("#102030").parts,))
-    project = one(graded)
+def test_a_fill_keeps_its_colour_when_it_becomes_a_gradient():
+    project = one(look_of("#102030"))
     fill = look(project).fill
     project = change_part(project, "title", fill.id, paint=refilled(fill.paint, "linear"))
     assert isinstance(look(project).fill.paint, Linear)
     assert look(project).fill.paint.stops[0].colour == "#102030", "the colour passes on"
-    assert look(set_fill_colour(project, "title", "#ff0000")).fill.paint == Plain(colour="#ff0000")
-    bare = one(Look(parts=(Outline(id="o"),)))
-    assert kinds(set_fill_colour(bare, "title", "#ff0000")) == ["fill", "outline"]

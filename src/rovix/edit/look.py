@@ -9,7 +9,7 @@ from rovix.edit.fresh import fresh_ids
 from rovix.edit.tree import replace, replace_clip
 from rovix.edit.words import text_layer
 from rovix.errors import RovixError
-from rovix.model import Box, Clip, Fill, Glow, LongShadow, Look, LookPart, Outline, Plain, Project, Shadow
+from rovix.model import Box, Clip, Fill, Glow, LongShadow, Look, LookPart, Outline, Project, Shadow
 
 KINDS: dict[str, type[LookPart]] = {
     "fill": Fill, "outline": Outline, "shadow": Shadow, "long-shadow": LongShadow, "glow": Glow, "box": Box,
@@ -74,18 +74,6 @@ def set_look(project: Project, identity: str, look: Look, size: float | None = N
         return replace(text, look=fresh_ids(scaled_look(look, share)))
 
     return replace_clip(project, identity, change)
-
-
-def set_fill_colour(project: Project, identity: str, colour: str) -> Project:
-    """Give the topmost fill one plain colour; a look without a fill gets one."""
-
-    def change(look: Look) -> Look:
-        plain = Plain(colour=colour)
-        if look.fill is None:
-            return _with_part(look, Fill(paint=plain))
-        return _put(look, _index(look, look.fill.id), replace(look.fill, paint=plain))
-
-    return _changed(project, identity, change)
 
 
 def scaled_look(look: Look, share: float) -> Look:

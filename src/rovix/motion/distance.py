@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from rovix.model import Amount
 from rovix.motion.subject import Subject
-from rovix.motion.transform import mapped, projected
+from rovix.motion.transform import box_corners, mapped, projected
 
 Floats = NDArray[np.float64]
 _CLEARANCE = 1.0  # px between the ink and the frame
@@ -92,7 +92,5 @@ class Stage:
         return np.sqrt(drawn / np.where(own > 0, own, 1.0))
 
     def _corners(self) -> Floats:
-        left, top, right, bottom = self.subject.ink.T
-        left, top = left - self.reach, top - self.reach
-        right, bottom = right + self.reach, bottom + self.reach
-        return np.stack([left, top, right, top, right, bottom, left, bottom], axis=1).reshape(-1, 4, 2)
+        reach = self.reach
+        return box_corners(self.subject.ink + np.array([-reach, -reach, reach, reach]))

@@ -16,7 +16,6 @@ from rovix.model import (
     GroupClip,
     Media,
     PictureClip,
-    Plain,
     Project,
     Sequence,
     SequenceClip,
@@ -27,12 +26,11 @@ from rovix.model import (
     Track,
     bgra,
 )
-from rovix.motion.dress import glyph_parts, stroke_of
+from rovix.motion.dress import glyph_parts, paint_of, stroke_of
 from rovix.motion.joins import Joined, joined_at
 from rovix.motion.layer import LayerState, layer_motion
 from rovix.motion.material import material_frame, media_time
 from rovix.motion.plan import (
-    Fill,
     GlyphsPlan,
     GroundPlan,
     GroupPlan,
@@ -220,7 +218,7 @@ def _flat(
 ) -> LayerPlan:
     if isinstance(clip, GroundClip):
         across, down = map(float, scene.size)
-        return GroundPlan(clip.id, _fill(clip.ground), across, down, matrix, opacity)
+        return GroundPlan(clip.id, paint_of(clip.ground), across, down, matrix, opacity)
     if isinstance(clip, ShapeClip):
         return _shape(clip, state, matrix, opacity)
     assert isinstance(clip, FootageClip | StillClip)
@@ -261,10 +259,6 @@ def _sequence(
     return GroupPlan(clip.id, _layers(inside, inner, np.eye(4)), opacity, inside.size, outward)
 
 
-def _fill(fill: object) -> Fill:
-    return bgra(fill.colour) if isinstance(fill, Plain) else fill  # type: ignore[return-value]
-
-
 def _glyphs(clip: TextClip, state: LayerState, matrices: Floats, opacity: float) -> GlyphsPlan | None:
     subject = state.subject
     if subject.layout is None or subject.of_glyph is None or np.all(np.isnan(subject.ink)):
@@ -283,7 +277,7 @@ def _shape(clip: ShapeClip, state: LayerState, matrix: Floats, opacity: float) -
         right - left,
         bottom - top,
         clip.radius,
-        None if clip.fill is None else _fill(clip.fill),
+        None if clip.fill is None else paint_of(clip.fill),
         clip.fill_opacity * float(state.pieces["fill_opacity"][0, 0]),
         None if clip.outline is None else stroke_of(clip.outline),
         float(state.pieces["outline_opacity"][0, 0]),

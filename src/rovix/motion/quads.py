@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from rovix.model import PictureClip, Project
 from rovix.motion.evaluate import Scene, clips_at, world_of
 from rovix.motion.subject import block_pivot, ink_box
-from rovix.motion.transform import mapped
+from rovix.motion.transform import box_corners, mapped
 
 Floats = NDArray[np.float64]
 
@@ -46,21 +46,16 @@ def layer_quads(scene: Scene, clip: PictureClip, frame: float, world: Floats) ->
     layer = world @ state.layer[0]
     boxes = state.subject.ink
     seen = (state.opacity()[0] > 0) & np.isfinite(boxes[:, 0])
-    pieces = mapped(scene.project(layer @ state.local[0][seen]), _corners(boxes[seen]))
+    pieces = mapped(scene.project(layer @ state.local[0][seen]), box_corners(boxes[seen]))
     pivot = block_pivot(state.subject, clip.place)[None]
     to_frame = scene.project(layer)
     return LayerQuads(
         clip.id,
-        mapped(to_frame, _corners(np.array([ink_box(state.subject)]))[0]),
+        mapped(to_frame, box_corners(np.array([ink_box(state.subject)]))[0]),
         pieces,
         mapped(to_frame, pivot)[0],
-        mapped(to_frame, _corners(np.array([state.subject.block]))[0]),
+        mapped(to_frame, box_corners(np.array([state.subject.block]))[0]),
     )
-
-
-def _corners(boxes: Floats) -> Floats:
-    left, top, right, bottom = boxes.T
-    return np.stack([left, top, right, top, right, bottom, left, bottom], axis=1).reshape(-1, 4, 2)
 
 
 def layer_at(quads: tuple[LayerQuads, ...], point: tuple[float, float]) -> str | None:

@@ -200,11 +200,12 @@ def _text_subject(clip: TextClip, kinds: frozenset[str]) -> Subject:
     ends = [*starts[1:].tolist(), len(layout.text)]
     texts = tuple(layout.text[start:end] for start, end in zip(starts.tolist(), ends, strict=True))
     return Subject(
-        layout.block, layout.size, _piece_ink(layout, of_glyph, len(starts)), texts, starts, layout, of_glyph
+        layout.block, layout.size, piece_ink(layout, of_glyph, len(starts)), texts, starts, layout, of_glyph
     )
 
 
-def _piece_ink(layout: Layout, of_glyph: NDArray[np.int64], count: int) -> Floats:
+def piece_ink(layout: Layout, of_glyph: NDArray[np.int64], count: int) -> Floats:
+    """(count, 4): the box of each piece's ink in px of the layout; NaN without ink."""
     ink = np.full((count, 4), [np.inf, np.inf, -np.inf, -np.inf])
     known = ~np.isnan(layout.ink[:, 0])
     np.minimum.at(ink[:, :2], of_glyph[known], layout.ink[known, :2])

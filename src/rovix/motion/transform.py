@@ -69,6 +69,12 @@ def mapped(homography: Floats, points: Floats) -> Floats:
         return np.where(depth > 1e-9, rows[..., :2] / depth, np.nan)
 
 
+def box_corners(boxes: Floats) -> Floats:
+    """(n, 4, 2): left top, right top, right bottom, left bottom of boxes (n, 4)."""
+    left, top, right, bottom = boxes.T
+    return np.stack([left, top, right, top, right, bottom, left, bottom], axis=1).reshape(-1, 4, 2)
+
+
 def _identity(shape: tuple[int, ...]) -> Floats:
     return np.broadcast_to(np.eye(4), (*shape, 4, 4)).copy()
 

@@ -10,8 +10,8 @@ from numpy.typing import NDArray
 
 from rovix.motion import GlyphsPlan
 from rovix.motion.plan import BoxPart, FillPart, GlowPart, GlyphsPart, LongShadowPart, ShadowPart, StrokePart
-from rovix.motion.subject import OUTWARD
-from rovix.motion.transform import mapped
+from rovix.motion.subject import OUTWARD, piece_ink
+from rovix.motion.transform import box_corners, mapped
 from rovix.paint.canvas import Canvas
 from rovix.paint.glyph_paths import piece_paths
 from rovix.paint.region import Region
@@ -39,7 +39,7 @@ class Body:
     def __init__(self, plan: GlyphsPlan, view: Floats, drawn: Drawn | None = None) -> None:
         self._plan, self._view, self._drawn = plan, view, drawn
         seen = np.flatnonzero(plan.opacities > 0)
-        self._boxes = _piece_boxes(plan, seen)
+        self._boxes = piece_ink(plan.layout, plan.of_glyph, len(plan.opacities))[seen]
         self.pieces = seen[np.isfinite(self._boxes[:, 0])]
         self._boxes = self._boxes[np.isfinite(self._boxes[:, 0])]
         self.scales = self._scales()
@@ -121,9 +121,7 @@ class Body:
         return np.array([[1.0, 0.0, shift[0] * scale], [0.0, 1.0, shift[1] * scale], [0.0, 0.0, 1.0]])
 
     def _corners(self, reach: float) -> Floats:
-        boxes = self._boxes + np.array([-reach, -reach, reach, reach])
-        left, top, right, bottom = boxes.T
-        corners = np.stack([left, top, right, top, right, bottom, left, bottom], axis=1).reshape(-1, 4, 2)
+        corners = box_corners(self._boxes + np.array([-reach, -reach, reach, reach]))
         return mapped(self._view @ self._plan.matrices[self.pieces], corners)
 
     def _scales(self) -> Floats:
@@ -147,19 +145,8 @@ def _reach(part: GlyphsPart) -> float:
     return OUTWARD[part.stroke.side] * part.stroke.width * (2 if part.stroke.join == "miter" else 1)
 
 
-def _piece_boxes(plan: GlyphsPlan, pieces: NDArray[np.int64]) -> Floats:
-    """(n, 4) in px of the layout; NaN for a piece without ink."""
-    boxes = np.full((len(plan.opacities), 4), [np.inf, np.inf, -np.inf, -np.inf])
-    inked = np.isfinite(plan.layout.ink[:, 0])
-    np.minimum.at(boxes[:, :2], plan.of_glyph[inked], plan.layout.ink[inked, :2])
-    np.maximum.at(boxes[:, 2:], plan.of_glyph[inked], plan.layout.ink[inked, 2:])
-    return np.where(np.isfinite(boxes), boxes, np.nan)[pieces]
-
-
 def _box_corners(part: BoxPart, view: Floats) -> Floats:
-    left, top, right, bottom = part.boxes.T
-    corners = np.stack([left, top, right, top, right, bottom, left, bottom], axis=1).reshape(-1, 4, 2)
-    return mapped(view @ part.matrices, corners)[part.opacities > 0].reshape(-1, 2)
+    return mapped(view @ part.matrices, box_corners(part.boxes))[part.opacities > 0].reshape(-1, 2)
 
 
 def grown(region: Region, margin: float) -> Region:
