@@ -9,7 +9,7 @@ from rovix.model import Words
 from rovix.model.consistency import inconsistencies
 from rovix.motion import picture_plan
 from rovix.paint.canvas import Canvas
-from rovix.paint.glyphs import draw_glyphs, glyphs_region
+from rovix.paint.glyphs import body_of, draw_glyphs, glyphs_region
 from rovix.text import lay_out, match_face
 from rovix.text.scripts import known_scripts, scripts_of, writes
 
@@ -52,9 +52,10 @@ def _shaped(face, text):
 def test_nothing_of_a_sample_is_cut(number):
     plan = picture_plan(SHEET, 0)
     layer = next(layer for layer in plan.layers if layer.id == f"sample-{number}")
-    region = glyphs_region(layer, np.eye(3), plan.size)
+    body = body_of(layer, np.eye(3))
+    region = glyphs_region(body, plan.size)
     canvas = Canvas(region.width, region.height, region.left, region.top)
-    draw_glyphs(canvas, layer, np.eye(3), plan.size)
+    draw_glyphs(canvas, body, plan.size)
     alpha = canvas.pixels[..., 3]
     assert alpha.max() == 255
     for edge in (alpha[0], alpha[-1], alpha[:, 0], alpha[:, -1]):

@@ -36,8 +36,8 @@ class Body:
     which each piece is drawn.
     """
 
-    def __init__(self, plan: GlyphsPlan, view: Floats, drawn: Drawn | None = None) -> None:
-        self._plan, self._view, self._drawn = plan, view, drawn
+    def __init__(self, plan: GlyphsPlan, view: Floats, drawn: Drawn) -> None:
+        self.plan, self.view, self.drawn = plan, view, drawn
         seen = np.flatnonzero(plan.opacities > 0)
         self._boxes = piece_ink(plan.layout, plan.of_glyph, len(plan.opacities))[seen]
         self.pieces = seen[np.isfinite(self._boxes[:, 0])]
@@ -48,7 +48,7 @@ class Body:
 
     @property
     def is_filled(self) -> bool:
-        return any(isinstance(part, FillPart) for part in self._plan.parts)
+        return any(isinstance(part, FillPart) for part in self.plan.parts)
 
     def alike(self) -> list[tuple[float, list[int]]]:
         """The pieces in groups of about one scale, each with its mean scale."""
@@ -67,7 +67,7 @@ class Body:
     def reached(self, part: GlyphsPart) -> Floats:
         """(m, 2): how far a part reaches beyond the letters, as points in the picture."""
         if isinstance(part, BoxPart):
-            return _box_corners(part, self._view)
+            return _box_corners(part, self.view)
         points = self.corners()
         if not len(points) or isinstance(part, FillPart | StrokePart):
             return np.zeros((0, 2))
@@ -103,18 +103,22 @@ class Body:
         return self._masks[key]
 
     def _draw_plain(self, canvas: Canvas, shifts: dict[int, Floats]) -> None:
-        assert self._drawn is not None
-        for number, part in enumerate(self._plan.parts):
+        for number, part in enumerate(self.plan.parts):
             if isinstance(part, FillPart | StrokePart):
-                self._drawn.draw(canvas, number, shifts)
+                self.drawn.draw(canvas, number, shifts)
 
     def _draw_grown(self, canvas: Canvas, shifts: dict[int, Floats], spread: float) -> None:
         """The letters with their edge, or the outermost outline's, moved out by px or in."""
-        paths = piece_paths(self._plan.layout, self._plan.of_glyph)
+        paths = piece_paths(self.plan.layout, self.plan.of_glyph)
         for piece, shift in shifts.items():
-            matrix = shift @ self._view @ self._plan.matrices[piece]
-            opacity = float(self._plan.opacities[piece])
+            matrix = shift @ self.view @ self.plan.matrices[piece]
+            opacity = float(self.plan.opacities[piece]) * self._strength(piece)
             canvas.draw_grown(paths.fill(piece), matrix, self.reach + spread, self.is_filled, opacity)
+
+    def _strength(self, piece: int) -> float:
+        """How strongly a piece is drawn at most, by its fills and outlines."""
+        drawn = (part for part in self.plan.parts if isinstance(part, FillPart | StrokePart))
+        return max((float(part.shares[piece]) for part in drawn), default=0.0)
 
     def _shift(self, piece: int, shift: tuple[float, float]) -> Floats:
         scale = float(self.scales[np.searchsorted(self.pieces, piece)])
@@ -122,13 +126,13 @@ class Body:
 
     def _corners(self, reach: float) -> Floats:
         corners = box_corners(self._boxes + np.array([-reach, -reach, reach, reach]))
-        return mapped(self._view @ self._plan.matrices[self.pieces], corners)
+        return mapped(self.view @ self.plan.matrices[self.pieces], corners)
 
     def _scales(self) -> Floats:
         """(n,): the root of how many times larger a piece's area is drawn at its middle."""
         middles = (self._boxes[:, :2] + self._boxes[:, 2:]) / 2
         ways = np.array([[0.0, 0.0], [1.0, 0.0], [0.0, 1.0]])
-        near = mapped(self._view @ self._plan.matrices[self.pieces], middles[:, None, :] + ways)
+        near = mapped(self.view @ self.plan.matrices[self.pieces], middles[:, None, :] + ways)
         across, down = near[:, 1] - near[:, 0], near[:, 2] - near[:, 0]
         area = np.abs(across[:, 0] * down[:, 1] - across[:, 1] * down[:, 0])
         return np.sqrt(np.where(np.isfinite(area), area, 0.0))

@@ -18,12 +18,7 @@ Floats = NDArray[np.float64]
 _SHARES = sorted({share for step in range(1, 17) for share in ((step / 16) ** 3, 1 - (1 - step / 16) ** 3)})
 
 
-def gradient(fill: Linear | Radial, width: float, height: float) -> skia.Shader:
-    """The shader of a gradient over a box of that size in px around the origin."""
-    return gradient_over(fill, (-width / 2, -height / 2, width / 2, height / 2))
-
-
-def gradient_over(fill: Linear | Radial, box: tuple[float, float, float, float]) -> skia.Shader:
+def gradient(fill: Linear | Radial, box: tuple[float, float, float, float]) -> skia.Shader:
     """The shader of a gradient over a box: left, top, right, bottom in px."""
     width, height = box[2] - box[0], box[3] - box[1]
     middle = box[0] + width / 2, box[1] + height / 2

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import numpy as np
-import skia
 from numpy.typing import NDArray
 
 from rovix.motion import GlyphsPlan
@@ -18,33 +17,34 @@ from rovix.motion.plan import (
 )
 from rovix.paint.body import Body
 from rovix.paint.canvas import Canvas
-from rovix.paint.fills import gradient_over
 from rovix.paint.glyph_paths import piece_paths
 from rovix.paint.region import Region, region_of
 from rovix.paint.shades import draw_glow, draw_long_shadow, draw_shadow
-from rovix.paint.shapes import box_path
+from rovix.paint.shapes import box_path, draw_filled
 
 Floats = NDArray[np.float64]
 
 
-def glyphs_region(plan: GlyphsPlan, view: Floats, size: tuple[int, int]) -> Region | None:
-    """The px that the pieces to be seen touch; `view` (3, 3) takes the frame to the picture."""
-    body = Body(plan, view)
-    points = [body.corners(), *(body.reached(part) for part in plan.parts)]
+def body_of(plan: GlyphsPlan, view: Floats) -> Body:
+    """The letters of a plan, ready to be drawn; `view` (3, 3) takes the frame to the picture."""
+    return Body(plan, view, _Drawing(plan, view))
+
+
+def glyphs_region(body: Body, size: tuple[int, int]) -> Region | None:
+    """The px of a picture of `size` that the pieces to be seen touch with their look."""
+    points = [body.corners(), *(body.reached(part) for part in body.plan.parts)]
     return region_of(np.concatenate(points), size)
 
 
-def draw_glyphs(canvas: Canvas, plan: GlyphsPlan, view: Floats, size: tuple[int, int]) -> None:
+def draw_glyphs(canvas: Canvas, body: Body, size: tuple[int, int]) -> None:
     """Draw the pieces that are to be seen, without the layer's own opacity, in a picture of `size`.
 
     Part by part over all pieces, the lowest first. So no letter's outline lies on its neighbour's
     fill.
     """
-    drawing = _Drawing(plan, view)
-    body = Body(plan, view, drawing)
-    for number, part in enumerate(plan.parts):
+    for number, part in enumerate(body.plan.parts):
         if isinstance(part, FillPart | StrokePart):
-            drawing.draw(canvas, number)
+            body.drawn.draw(canvas, number)
         elif isinstance(part, ShadowPart):
             draw_shadow(canvas, part, body)
         elif isinstance(part, GlowPart):
@@ -52,7 +52,7 @@ def draw_glyphs(canvas: Canvas, plan: GlyphsPlan, view: Floats, size: tuple[int,
         elif isinstance(part, LongShadowPart):
             draw_long_shadow(canvas, part, body, size)
         else:
-            _draw_boxes(canvas, part, view)
+            _draw_boxes(canvas, part, body.view)
 
 
 def _draw_boxes(canvas: Canvas, part: BoxPart, view: Floats) -> None:
@@ -60,21 +60,7 @@ def _draw_boxes(canvas: Canvas, part: BoxPart, view: Floats) -> None:
         left, top, right, bottom = box.tolist()
         if opacity > 0 and right > left and bottom > top:
             path = box_path((left, top, right, bottom), part.radius)
-            _fill(canvas, path, view @ matrix, part.paint, (left, top, right, bottom), opacity)
-
-
-def _fill(
-    canvas: Canvas,
-    path: skia.Path,
-    matrix: Floats,
-    paint: Paint,
-    box: tuple[float, float, float, float],
-    opacity: float,
-) -> None:
-    if isinstance(paint, tuple):
-        canvas.draw_path(path, matrix, paint, opacity)
-    else:
-        canvas.draw_shaded(path, matrix, gradient_over(paint, box), opacity)
+            draw_filled(canvas, path, view @ matrix, part.paint, (left, top, right, bottom), opacity)
 
 
 class _Drawing:
@@ -107,7 +93,7 @@ class _Drawing:
                 continue
             for letter in self.paths.letters(piece, by_letter):
                 paint = part.paint if letter.colour is None else letter.colour
-                _fill(canvas, letter.path, matrix, paint, letter.box if by_letter else block, opacity)
+                draw_filled(canvas, letter.path, matrix, paint, letter.box if by_letter else block, opacity)
             for glyph in self.paths.pictures(piece):
                 canvas.draw_colour_glyph(
                     glyph.typeface, glyph.number, glyph.size, glyph.place, matrix, opacity

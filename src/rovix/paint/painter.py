@@ -25,12 +25,12 @@ from rovix.motion import (
 from rovix.paint.blend import blend
 from rovix.paint.cache import LayerCache, LayerPicture
 from rovix.paint.canvas import Canvas
-from rovix.paint.glyphs import draw_glyphs, glyphs_region
+from rovix.paint.glyphs import body_of, draw_glyphs, glyphs_region
 from rovix.paint.grounds import paper_pixels
 from rovix.paint.images import place_image, upright_size
 from rovix.paint.joins import mixed, shifts
 from rovix.paint.region import Region
-from rovix.paint.shapes import draw_filled, draw_shape, shape_path, shape_region
+from rovix.paint.shapes import around_origin, draw_filled, draw_shape, shape_path, shape_region
 from rovix.paint.softness import Softness
 
 Pixels = NDArray[np.uint8]
@@ -133,8 +133,8 @@ class Painter:
 
     def _sharp(self, layer: LayerPlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
         if isinstance(layer, GlyphsPlan):
-            region = glyphs_region(layer, view, size)
-            return _painted_in(region, lambda canvas: draw_glyphs(canvas, layer, view, size))
+            body = body_of(layer, view)
+            return _painted_in(glyphs_region(body, size), lambda canvas: draw_glyphs(canvas, body, size))
         if isinstance(layer, ImagePlan):
             pixels = self._pictures.picture(layer.source, layer.time, upright_size(layer, view))
             # Video has no transparency here; a still may have.
@@ -204,5 +204,5 @@ def _painted_ground(plan: GroundPlan, view: Floats, size: tuple[int, int]) -> La
         return place_image(paper_pixels(plan.fill, whole), image, view, size, opaque=True)
     canvas = Canvas(*size)
     path = shape_path("box", plan.width, plan.height, 0.0)
-    draw_filled(canvas, path, view @ plan.matrix, plan.fill, (plan.width, plan.height), 1.0)
+    draw_filled(canvas, path, view @ plan.matrix, plan.fill, around_origin(plan.width, plan.height), 1.0)
     return LayerPicture(canvas.pixels, 0, 0)

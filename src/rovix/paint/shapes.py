@@ -15,6 +15,7 @@ from rovix.paint.fills import gradient
 from rovix.paint.region import Region, region_of
 
 Floats = NDArray[np.float64]
+Box = tuple[float, float, float, float]
 _JOINS = {
     "round": skia.Paint.kRound_Join,
     "miter": skia.Paint.kMiter_Join,
@@ -45,7 +46,12 @@ def shape_path(form: str, width: float, height: float, radius: float) -> skia.Pa
     return path
 
 
-def box_path(box: tuple[float, float, float, float], radius: float) -> skia.Path:
+def around_origin(width: float, height: float) -> Box:
+    """The box of that size whose middle is the origin."""
+    return -width / 2, -height / 2, width / 2, height / 2
+
+
+def box_path(box: Box, radius: float) -> skia.Path:
     """A box from left, top, right, bottom in px, its corners rounded by at most half a side."""
     left, top, right, bottom = box
     radius = min(radius, (right - left) / 2, (bottom - top) / 2)
@@ -71,18 +77,20 @@ def draw_shape(canvas: Canvas, plan: ShapePlan, view: Floats) -> None:
         with canvas.clipped(matrix, inside=[], outside=[] if _hides(plan) else [path]):
             _draw_band(canvas, plan, path, matrix)
     if plan.fill is not None:
-        draw_filled(canvas, path, matrix, plan.fill, (plan.width, plan.height), plan.fill_opacity)
+        draw_filled(
+            canvas, path, matrix, plan.fill, around_origin(plan.width, plan.height), plan.fill_opacity
+        )
     if stroke is not None and stroke.side != "outside":
         with canvas.clipped(matrix, inside=[path] if stroke.side == "inside" else [], outside=[]):
             _draw_band(canvas, plan, path, matrix)
 
 
 def draw_filled(
-    canvas: Canvas, path: skia.Path, matrix: Floats, fill: Fill, size: tuple[float, float], opacity: float
+    canvas: Canvas, path: skia.Path, matrix: Floats, fill: Fill, box: Box, opacity: float
 ) -> None:
-    """Fill a path with a colour, or with a gradient over a box of `size` around the origin."""
+    """Fill a path with a colour, or with a gradient over a box: left, top, right, bottom in px."""
     if isinstance(fill, Linear | Radial):
-        canvas.draw_shaded(path, matrix, gradient(fill, *size), opacity)
+        canvas.draw_shaded(path, matrix, gradient(fill, box), opacity)
     elif isinstance(fill, tuple):
         canvas.draw_path(path, matrix, fill, opacity)
     else:
