@@ -26,7 +26,7 @@ def page(window):
 
 def test_a_fly_in_is_keyed_from_nothing(window, page):
     type_into(page._fields["y"], "300")
-    QTest.mouseClick(page._pips["x"], LEFT)
+    QTest.mouseClick(page.rings.of("place.x"), LEFT)
     assert keys(window, "y") == [(10, 300.0)]
     window.document.seek(25)
     type_into(page._fields["y"], "0")
@@ -62,7 +62,7 @@ def test_a_fly_in_is_keyed_from_nothing(window, page):
 
 
 def test_rings_set_and_take_keys_also_by_space(window, page):
-    ring = page._pips["turn"]
+    ring = page.rings.of("place.turn")
     ring.setFocus()
     QTest.keyClick(ring, Qt.Key.Key_Space)
     assert keys(window, "turn") == [(10, 0.0)]

@@ -118,7 +118,7 @@ def test_a_pip_sets_and_takes_away_a_key_by_hand_and_by_space(window):
     window.document.select("hum")
     window.document.seek(40)
     window.sheet.open_page("Sound")
-    pip = window.sheet.page("Sound")._pips["gain"]
+    pip = window.sheet.page("Sound").rings.of("sound.gain")
     QTest.mouseClick(pip, LEFT)
     assert [key.frame for key in clip(window, "hum").sound.gain.keys] == [25]
     assert "take it away" in pip.toolTip()

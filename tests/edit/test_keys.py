@@ -57,12 +57,12 @@ def any_keys(draw):
 @given(any_keys())
 def test_reversing_twice_is_identity(channel):
     project = moving(channel)
-    chosen = all_keys(clip_by_id(project, "title").place)
+    chosen = all_keys(clip_by_id(project, "title"))
     once = reverse_keys(project, "title", chosen)
     frames = np.linspace(channel.keys[0].frame, channel.keys[-1].frame, 57)
     mirrored = channel_at(of(once), channel.keys[0].frame + channel.keys[-1].frame - frames)
     np.testing.assert_allclose(mirrored, channel_at(channel, frames), atol=1e-6)
-    twice = reverse_keys(once, "title", all_keys(clip_by_id(once, "title").place))
+    twice = reverse_keys(once, "title", all_keys(clip_by_id(once, "title")))
     np.testing.assert_allclose(channel_at(of(twice), frames), channel_at(channel, frames), atol=1e-6)
     assert [(k.frame, k.value) for k in of(twice).keys] == [(k.frame, k.value) for k in channel.keys]
 
@@ -70,19 +70,17 @@ def test_reversing_twice_is_identity(channel):
 @given(any_keys(), st.integers(1, 6), st.integers(-40, 120))
 def test_stretching_and_back_is_identity(channel, times, anchor):
     project = moving(channel)
-    longer = stretch_keys(
-        project, "title", all_keys(clip_by_id(project, "title").place), anchor, float(times)
-    )
-    back = stretch_keys(longer, "title", all_keys(clip_by_id(longer, "title").place), anchor, 1 / times)
+    longer = stretch_keys(project, "title", all_keys(clip_by_id(project, "title")), anchor, float(times))
+    back = stretch_keys(longer, "title", all_keys(clip_by_id(longer, "title")), anchor, 1 / times)
     assert triples(back) == triples(project)
 
 
 @given(any_keys(), st.integers(-30, 30))
 def test_moving_there_and_back_is_identity(channel, frames):
     project = moving(channel)
-    moved = move_keys(project, "title", all_keys(clip_by_id(project, "title").place), frames)
+    moved = move_keys(project, "title", all_keys(clip_by_id(project, "title")), frames)
     assert [f for f, _, _ in triples(moved)] == [f + frames for f, _, _ in triples(project)]
-    assert triples(move_keys(moved, "title", all_keys(clip_by_id(moved, "title").place), -frames)) == triples(
+    assert triples(move_keys(moved, "title", all_keys(clip_by_id(moved, "title")), -frames)) == triples(
         project
     )
 
@@ -90,7 +88,7 @@ def test_moving_there_and_back_is_identity(channel, frames):
 @given(any_keys())
 def test_mirroring_values_twice_is_identity_and_a_key_has_its_value_exactly(channel):
     project = moving(channel)
-    chosen = all_keys(clip_by_id(project, "title").place)
+    chosen = all_keys(clip_by_id(project, "title"))
     once = mirror_keys(project, "title", chosen)
     assert [v for _, v, _ in triples(once)] == [-v for _, v, _ in triples(project)]
     assert triples(mirror_keys(once, "title", chosen)) == triples(project)
@@ -98,26 +96,25 @@ def test_mirroring_values_twice_is_identity_and_a_key_has_its_value_exactly(chan
         assert channel_at(channel, np.array([float(key.frame)]))[0] == key.value
 
 
-@given(any_keys(), st.floats(0, 60))
+@given(any_keys(), st.floats(0, 0.3))
 def test_thinning_out_stays_within_its_tolerance(channel, tolerance):
     project = moving(channel)
-    made = of(thin_keys(project, "title", all_keys(clip_by_id(project, "title").place), tolerance))
+    made = of(thin_keys(project, "title", all_keys(clip_by_id(project, "title")), tolerance))
     frames = np.arange(channel.keys[0].frame, channel.keys[-1].frame + 1.0)
     assert len(made.keys) <= len(channel.keys)
-    # Each key that goes may cost the tolerance.
-    gone = len(channel.keys) - len(made.keys)
-    assert np.abs(channel_at(made, frames) - channel_at(channel, frames)).max() <= gone * tolerance + 1e-9
+    before = channel_at(channel, frames)
+    assert np.abs(channel_at(made, frames) - before).max() <= tolerance * np.ptp(before) + 1e-9
 
 
 def test_keys_on_a_straight_line_go():
     straight = keys(*((f, 3.0 * f, "linear") for f in range(0, 31, 5)))
     project = moving(straight)
-    thinned = thin_keys(project, "title", {"x": tuple(range(0, 31, 5))}, 1e-6)
+    thinned = thin_keys(project, "title", {"place.x": tuple(range(0, 31, 5))}, 1e-6)
     assert [f for f, _, _ in triples(thinned)] == [0, 30]
 
 
 def test_curves_turn_round_with_their_keys():
-    project = reverse_keys(moving(), "title", {"x": (0, 10, 30)})
+    project = reverse_keys(moving(), "title", {"place.x": (0, 10, 30)})
     assert triples(project) == [
         (0, 0.0, "linear"),
         (20, 20.0, reversed_easing("back-out")),
@@ -127,47 +124,47 @@ def test_curves_turn_round_with_their_keys():
 
 def test_several_channels_turn_about_the_span_they_have_together():
     project = moving(turn=keys((10, 5.0, "linear"), (50, 0.0, "linear")))
-    turned = reverse_keys(project, "title", all_keys(clip_by_id(project, "title").place))
+    turned = reverse_keys(project, "title", all_keys(clip_by_id(project, "title")))
     assert [f for f, _, _ in triples(turned)] == [20, 40, 50]
     assert [f for f, _, _ in triples(turned, "turn")] == [0, 40]
 
 
 def test_repeating_and_spacing():
-    project = repeat_keys(moving(), "title", {"x": (0, 10, 30)}, 3, 2)
+    project = repeat_keys(moving(), "title", {"place.x": (0, 10, 30)}, 3, 2)
     assert [f for f, _, _ in triples(project)] == [0, 10, 30, 32, 42, 62, 64, 74, 94]
-    assert [f for f, _, _ in triples(spread_keys(moving(), "title", {"x": (0, 10, 30)}))] == [0, 15, 30]
+    assert [f for f, _, _ in triples(spread_keys(moving(), "title", {"place.x": (0, 10, 30)}))] == [0, 15, 30]
     with pytest.raises(RovixError, match="one frame apart"):
-        repeat_keys(moving(), "title", {"x": (0,)}, 2, 0)
+        repeat_keys(moving(), "title", {"place.x": (0,)}, 2, 0)
 
 
 def test_keys_do_not_meet_and_the_work_stays_as_it_was():
     with pytest.raises(RovixError, match="frame 10"):
-        move_keys(moving(), "title", {"x": (0,)}, 10)
+        move_keys(moving(), "title", {"place.x": (0,)}, 10)
     with pytest.raises(RovixError, match="Two keys of 'x'"):
-        stretch_keys(moving(), "title", {"x": (0, 10, 30)}, 0, 0.01)
+        stretch_keys(moving(), "title", {"place.x": (0, 10, 30)}, 0, 0.01)
     with pytest.raises(RovixError, match="above 0"):
-        stretch_keys(moving(), "title", {"x": (0, 10, 30)}, 0, -1.0)
+        stretch_keys(moving(), "title", {"place.x": (0, 10, 30)}, 0, -1.0)
 
 
 def test_a_key_is_set_with_the_value_that_is_there_and_taken_away_again():
-    project = toggle_keys(moving(), "title", 20, ("x", "y"))
+    project = toggle_keys(moving(), "title", 20, ("place.x", "place.y"))
     assert triples(project)[2] == (20, 10.0, "linear")
     assert triples(project, "y") == [(20, 0.0, "linear")]
-    back = toggle_keys(project, "title", 20, ("x", "y"))
+    back = toggle_keys(project, "title", 20, ("place.x", "place.y"))
     assert triples(back) == triples(moving())
     assert of(back, "y") == 0.0
 
 
 def test_the_way_on_is_that_of_the_key_before():
-    project = set_key_curve(moving(), "title", 17, ("x", "y"), "spring(1, 170, 18)")
+    project = set_key_curve(moving(), "title", 17, ("place.x", "place.y"), "spring(1, 170, 18)")
     assert [c for _, _, c in triples(project)] == ["back-out", "spring(1, 170, 18)", "linear"]
 
 
 def test_without_keys_a_channel_stays_at_its_first():
-    project = remove_keys(moving(), "title", {"x": (0, 10, 30)})
+    project = remove_keys(moving(), "title", {"place.x": (0, 10, 30)})
     assert of(project) == -100.0
-    assert [f for f, _, _ in triples(remove_keys(moving(), "title", {"x": (10,)}))] == [0, 30]
-    assert all_keys(Place()) == {}
+    assert [f for f, _, _ in triples(remove_keys(moving(), "title", {"place.x": (10,)}))] == [0, 30]
+    assert all_keys(title()) == {}
 
 
 def test_a_drift_fills_the_stay_and_keeps_both_ends_at_rest():

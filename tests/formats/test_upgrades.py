@@ -57,7 +57,7 @@ def test_what_was_brought_up_stays_as_it_is(tmp_path):
     write_project(tmp_path / "new.rovix", project)
     assert read_project(tmp_path / "new.rovix") == project
     data = json.loads((tmp_path / "new.rovix").read_text(encoding="utf-8"))
-    assert data["version"] == 2
+    assert data["version"] == 3
     assert upgraded(json.loads(json.dumps(data))) == data
     one, other = (
         Painter(None).paint(picture_plan(p, 0)) for p in (project, read_project(tmp_path / "new.rovix"))

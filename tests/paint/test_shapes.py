@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 
 from builders import project_of, title
+from rovix.curve.transfer import light_to_srgb, srgb_to_light
 from rovix.edit.groups import group_clips, ungroup
 from rovix.edit.sequences import add_sequence, put_in_sequence
 from rovix.model import (
@@ -24,7 +25,6 @@ from rovix.model import (
 from rovix.motion import picture_plan
 from rovix.paint import Painter
 from rovix.paint.fills import linear_ends, ramp
-from rovix.paint.transfer import light_to_srgb, srgb_to_light
 
 replace = msgspec.structs.replace
 SIZE = (640, 360)

@@ -2,7 +2,20 @@
 
 from rovix.curve.easing import Easing, easing, easing_names
 from rovix.curve.mirror import reversed_easing
+from rovix.curve.path import Curved
 from rovix.curve.spring import settling_time, spring
+from rovix.curve.tangents import TANGENTS
 from rovix.curve.track import Key, Track
 
-__all__ = ["Easing", "Key", "Track", "easing", "easing_names", "reversed_easing", "settling_time", "spring"]
+__all__ = [
+    "TANGENTS",
+    "Curved",
+    "Easing",
+    "Key",
+    "Track",
+    "easing",
+    "easing_names",
+    "reversed_easing",
+    "settling_time",
+    "spring",
+]

@@ -14,6 +14,7 @@ from rovix.curve.families import FAMILIES, family
 from rovix.curve.piecewise import linear_points, steps
 from rovix.curve.smooth import LOOSE, SMOOTH
 from rovix.curve.spring import spring_easing
+from rovix.curve.tangents import TANGENTS
 
 Floats = NDArray[np.float64]
 _NUMBER = r"[+-]?(?:\d+\.\d+|\.\d+|\d+)(?:e[+-]?\d+)?"
@@ -58,14 +59,15 @@ def easing(text: str) -> Easing:
     Our own words: ``hold`` keeps the start until progress 1; ``spring(mass, stiffness, damping)``,
     with a velocity per second as a fourth number if wished, is a spring over its settling time;
     ``mirrored(...)`` is another easing seen from its other end; ``smooth`` and ``smooth-loose`` by
-    themselves start and end at rest, and between keys take their slopes from the keys around.
+    themselves start and end at rest, and between keys take their slopes from the keys around;
+    ``tangents`` does too, and between keys goes along their handles.
     """
     return _easing(" ".join(text.lower().split()))
 
 
 def easing_names() -> tuple[str, ...]:
     """Every name that stands without brackets, in the order people look for them."""
-    named = ("linear", SMOOTH, LOOSE, *_KEYWORDS, "hold", "step-start", "step-end")
+    named = ("linear", SMOOTH, LOOSE, TANGENTS, *_KEYWORDS, "hold", "step-start", "step-end")
     return (*named, *(f"{name}-{mode}" for name in FAMILIES for mode in _MODES))
 
 
@@ -83,7 +85,7 @@ def _function(text: str) -> Callable[[Floats], Floats]:
         return steps(1, "jump-end")
     if text == "step-start":
         return steps(1, "jump-start")
-    if text in (SMOOTH, LOOSE):
+    if text in (SMOOTH, LOOSE, TANGENTS):
         return _at_rest
     match = _CALL.fullmatch(text)
     if match and match[1] == "mirrored":

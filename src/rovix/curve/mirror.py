@@ -10,6 +10,7 @@ _KEYWORDS = {
     "linear": "linear",
     "smooth": "smooth",
     "smooth-loose": "smooth-loose",
+    "tangents": "tangents",
     "ease": "cubic-bezier(0.75, 0, 0.75, 0.9)",
     "ease-in": "ease-out",
     "ease-out": "ease-in",

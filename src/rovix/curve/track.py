@@ -10,16 +10,22 @@ from numpy.typing import ArrayLike, NDArray
 
 from rovix.curve.easing import easing
 from rovix.curve.smooth import LOOSE, SMOOTH, hermite, loose_slopes, monotone_slopes
+from rovix.curve.tangents import TANGENTS, along_tangents, handle_ends
+
+Floats = NDArray[np.float64]
 
 
 @dataclass(frozen=True, slots=True)
 class Key:
     """A value at a time. `curve` is the way from here to the next key: an easing's text, where
-    `smooth` and `smooth-loose` take their slopes from the neighbouring keys."""
+    `smooth` and `smooth-loose` take their slopes from the neighbouring keys, and `tangents` goes
+    along `after` and the next key's `before`: (time from the key, 0 or more; value beside it)."""
 
     time: float
     value: float
     curve: str = "linear"
+    before: tuple[float, float] | None = None
+    after: tuple[float, float] | None = None
 
 
 class Track:
@@ -30,7 +36,7 @@ class Track:
     is not finite, for times that do not rise, and for a curve that is no easing.
     """
 
-    __slots__ = ("_easings", "_kind", "_slopes", "_times", "_values", "keys")
+    __slots__ = ("_easings", "_handles", "_kind", "_slopes", "_times", "_values", "keys")
 
     def __init__(self, keys: Iterable[Key | tuple[float, float] | tuple[float, float, str]]) -> None:
         self.keys = tuple(key if isinstance(key, Key) else Key(*key) for key in keys)
@@ -51,6 +57,16 @@ class Track:
             for name, slopes in ((SMOOTH, monotone_slopes), (LOOSE, loose_slopes))
             if name in texts and several
         }
+        self._handles = self._handle_ends() if TANGENTS in texts and several else None
+
+    def _handle_ends(self) -> tuple[int, tuple[Floats, Floats], tuple[Floats, Floats]]:
+        """The number of the tangents' kind, and per segment the ends of its two handles."""
+        none = (np.nan, np.nan)
+        after = np.array([key.after or none for key in self.keys[:-1]], dtype=np.float64)
+        before = np.array([key.before or none for key in self.keys[1:]], dtype=np.float64)
+        length = np.diff(self._times)
+        number = self._kind[[key.curve for key in self.keys].index(TANGENTS)]
+        return int(number), handle_ends(length, after), handle_ends(length, before)
 
     def __call__(self, times: ArrayLike) -> NDArray[np.float64]:
         times = np.asarray(times, dtype=np.float64)
@@ -65,8 +81,25 @@ class Track:
             whole = (times - start) / (end - start)
             ends = slopes[segment] * (end - start), slopes[segment + 1] * (end - start)
             values = np.where(self._kind[segment] == kind, hermite(whole, low, high, *ends), values)
+        if self._handles is not None:
+            values = self._on_tangents(values, (times - start) / (end - start), segment)
         values = np.where(times < self._times[0], self._values[0], values)
         return np.where(times >= self._times[-1], self._values[-1], values)
+
+    def _on_tangents(self, values: Floats, share: Floats, segment: NDArray[np.intp]) -> Floats:
+        assert self._handles is not None
+        kind, after, before = self._handles
+        chosen = self._kind[segment] == kind
+        at = segment[chosen]
+        values = np.array(values)
+        values[chosen] = along_tangents(
+            share[chosen],
+            self._values[at],
+            self._values[at + 1],
+            (after[0][at], after[1][at]),
+            (before[0][at], before[1][at]),
+        )
+        return values
 
     def _eased(self, share: NDArray[np.float64], segment: NDArray[np.intp]) -> NDArray[np.float64]:
         kinds = self._kind[segment]

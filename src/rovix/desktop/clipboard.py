@@ -16,6 +16,7 @@ from rovix.errors import RovixError
 from rovix.formats import parse_project, project_bytes
 from rovix.formats.look_file import SavedLook, look_bytes, parse_look
 from rovix.model import Project, TextClip
+from rovix.motion.settle import settled
 
 if TYPE_CHECKING:
     from rovix.desktop.window import Window
@@ -41,7 +42,8 @@ def copy_look(document: Document) -> None:
     """Put the selected words' look on the clipboard, also as the text of a look file."""
     clip = document.clip
     if isinstance(clip, TextClip):
-        content = look_bytes(SavedLook(clip.name or "Look", clip.words.size, clip.look))
+        look = settled(clip.look, document.clip_frame)
+        content = look_bytes(SavedLook(clip.name or "Look", clip.words.size, look))
         data = QMimeData()
         data.setData(_LOOK_KIND, content)
         data.setText(content.decode())

@@ -14,7 +14,8 @@ from rovix.edit.tracks import track_of_clip
 from rovix.edit.tree import replace, with_clip
 from rovix.errors import RovixError
 from rovix.formats import write_project
-from rovix.model import Clip, GroupClip, Project
+from rovix.model import Clip, GroupClip, Project, SoundClip
+from rovix.motion.settle import settled_layer
 from rovix.time import Rate, Span
 
 Edit = Callable[[Project], Project]
@@ -157,6 +158,12 @@ class Document(QObject):
     def clip(self) -> Clip | None:
         """The selected clip as it is shown."""
         return clip_by_id(self.project, self.selected)
+
+    @property
+    def shown_layer(self) -> Clip | None:
+        """The selected clip with its words, look or shape as they are at the playhead."""
+        clip = self.clip
+        return clip if clip is None or isinstance(clip, SoundClip) else settled_layer(clip, self.clip_frame)
 
     @property
     def clip_frame(self) -> int:

@@ -6,8 +6,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rovix.edit.alignment import Box, alignments, around, distributions
+from rovix.edit.channels import value_at
 from rovix.edit.place import change_place, place_value
-from rovix.edit.tree import clip_by_id, replace, replace_clip
+from rovix.edit.tree import clip_by_id
+from rovix.edit.values import set_channels
 from rovix.errors import RovixError
 from rovix.model import PictureClip, Project, SoundClip
 from rovix.motion import Scene
@@ -36,6 +38,11 @@ def move_in_frame(project: Project, identity: str, frame: int, dx: float, dy: fl
     clip = picture_layer(project, identity)
     x, y = frame_to_place(project, clip, frame, dx, dy)
     at = min(max(0, frame - clip.start), clip.length - 1)
+    path = clip.place.path
+    if path is not None:
+        px, py = value_at(path, at)
+        point = round(px + x, 4), round(py + y, 4)
+        return set_channels(project, identity, at, {"place.path": point})
     old = (place_value(clip.place, name, at) for name in ("x", "y"))
     moved = [round(value + way, 4) for value, way in zip(old, (x, y), strict=True)]
     return change_place(project, identity, at, x=moved[0], y=moved[1])
@@ -96,8 +103,7 @@ def move_pivot(project: Project, identity: str, frame: int, x: float, y: float) 
     clip = picture_layer(project, identity)
     at = min(max(0, frame - clip.start), clip.length - 1)
     before = _anchor_matrix(project, clip, frame)
-    place = replace(clip.place, pivot_x=x, pivot_y=y)
-    turned = replace_clip(project, identity, lambda c: replace(c, place=place))
+    turned = change_place(project, identity, at, pivot_x=x, pivot_y=y)
     after = _anchor_matrix(turned, picture_layer(turned, identity), frame)
     ways = zip(("x", "y", "depth"), (before - after)[:3, 3].tolist(), strict=True)
     values = {name: round(place_value(clip.place, name, at) + way, 4) for name, way in ways if way}

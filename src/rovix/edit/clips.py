@@ -108,7 +108,7 @@ def trim_start(project: Project, identity: str, start: int) -> Project:
         low = max(low, clip.start - _cut_off(clip))
     start = min(max(start, low), clip.span.end - 1)
     by = start - clip.start
-    trimmed = _with_keys_later(replace(clip, start=start, length=clip.length - by), by)
+    trimmed = shifted_keys(replace(clip, start=start, length=clip.length - by), -by)
     if isinstance(trimmed, TimedClip) and not trimmed.playing.backwards:
         trimmed = _with_material_from(trimmed, by)
     return _replaced(project, identity, lambda _: trimmed)
@@ -133,12 +133,6 @@ def trim_end(project: Project, identity: str, end: int) -> Project:
 def _cut_off(clip: TimedClip) -> int:
     """How many frames a clip could show before the first of its material that it shows now."""
     return clip.offset if clip.playing.goes_straight else clip.playing.lead
-
-
-def _with_keys_later(clip: Any, frames: int) -> Any:
-    """The clip with its keys where they were, when its first frame is a later one."""
-    names = [name for name in ("place", "sound") if hasattr(clip, name)]
-    return replace(clip, **{name: shifted_keys(getattr(clip, name), -frames) for name in names})
 
 
 def _with_material_from(clip: Any, frames: int) -> Any:
@@ -190,7 +184,7 @@ def split_clip(project: Project, identity: str, frame: int) -> Project:
 def _halves(clip: Clip, at: int) -> tuple[Clip, Clip]:
     left = clip.length - at
     first: Any = replace(clip, length=at)
-    second: Any = _with_keys_later(replace(clip, start=clip.start + at, length=left), at)
+    second: Any = shifted_keys(replace(clip, start=clip.start + at, length=left), -at)
     if isinstance(clip, TimedClip):
         if clip.playing.backwards:
             first = _with_material_from(first, left)

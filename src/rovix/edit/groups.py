@@ -10,8 +10,9 @@ from rovix.edit.clips import has_room, put_or_above
 from rovix.edit.several import editable
 from rovix.edit.tree import clip_by_id, in_order, replace, unlocked_spot, with_sequence, with_track
 from rovix.errors import RovixError
-from rovix.model import Clip, GroupClip, Keys, Place, Playing, Project, Sequence, SoundClip, Track, new_id
+from rovix.model import Clip, GroupClip, Place, Playing, Project, Sequence, SoundClip, Track, new_id
 from rovix.model.consistency import layer_links
+from rovix.model.fields import ANIMATED
 
 _FLAT = ("depth", "slant", "tip", "swing")
 
@@ -98,7 +99,7 @@ def _check_free(project: Project, group: GroupClip) -> None:
 
 
 def _keyed(place: Place) -> list[bool]:
-    return [isinstance(getattr(place, name), Keys) for name in place.__struct_fields__ if name != "extra"]
+    return [isinstance(getattr(place, name), ANIMATED) for name in place.__struct_fields__ if name != "extra"]
 
 
 def _outside(group: GroupClip, track: Track) -> tuple[Clip, ...]:

@@ -5,11 +5,13 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
+from rovix.edit.channels import scaled_channel
 from rovix.edit.fresh import fresh_ids
 from rovix.edit.tree import replace, replace_clip
 from rovix.edit.words import text_layer
 from rovix.errors import RovixError
 from rovix.model import Box, Clip, Fill, Glow, LongShadow, Look, LookPart, Outline, Project, Shadow
+from rovix.motion.settle import settled
 
 KINDS: dict[str, type[LookPart]] = {
     "fill": Fill, "outline": Outline, "shadow": Shadow, "long-shadow": LongShadow, "glow": Glow, "box": Box,
@@ -85,17 +87,18 @@ def _scaled(part: LookPart, share: float) -> LookPart:
     changes = {}
     for name in part.__struct_fields__:
         if name in _LARGEST:
-            low, high = _LARGEST[name]
-            changes[name] = min(max(getattr(part, name) * share, low), high)
+            changes[name] = scaled_channel(getattr(part, name), share, *_LARGEST[name])
     return replace(part, **changes)
 
 
 def _new_part(look: Look, kind: str) -> LookPart:
     if kind == "outline":
-        width = max((outline.width for outline in look.outlines), default=0.0) + 6.0
+        width = max((settled(outline, 0.0).width for outline in look.outlines), default=0.0) + 6.0
         return Outline(width=min(width, 2000.0))
     if kind == "glow":
-        size = max((part.size for part in look.parts if isinstance(part, Glow)), default=12.0) * 2
+        size = (
+            max((settled(part, 0.0).size for part in look.parts if isinstance(part, Glow)), default=12.0) * 2
+        )
         return Glow(size=min(size, 1000.0))
     return KINDS[kind]()
 

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from rovix.edit.channels import channel_value, set_channel
-from rovix.edit.tree import replace, replace_clip
+from rovix.edit.channels import channel_value
+from rovix.edit.tree import clip_of, replace, replace_clip
+from rovix.edit.values import reset_channels, set_channels
 from rovix.errors import RovixError
 from rovix.model import Clip, Place, Project, SoundClip
 
@@ -11,21 +12,13 @@ from rovix.model import Clip, Place, Project, SoundClip
 def change_place(project: Project, identity: str, frame: int, **values: float) -> Project:
     """Set channels of a layer's place, at a frame of its clip where they are animated."""
 
-    def change(clip: Clip) -> Clip:
-        place = layer_place(clip)
-        changes = {name: set_channel(getattr(place, name), frame, value) for name, value in values.items()}
-        return replace(clip, place=replace(place, **changes))
-
-    return replace_clip(project, identity, change)
+    layer_place(clip_of(project, identity))
+    return set_channels(project, identity, frame, {f"place.{n}": value for n, value in values.items()})
 
 
 def reset_place(project: Project, identity: str, *names: str) -> Project:
     """Put channels back to what a new layer has, without keys."""
-    fresh = Place()
-    changes = {name: getattr(fresh, name) for name in names}
-    return replace_clip(
-        project, identity, lambda clip: replace(clip, place=replace(layer_place(clip), **changes))
-    )
+    return reset_channels(project, identity, [f"place.{name}" for name in names])
 
 
 def place_value(place: Place, name: str, frame: int) -> float:

@@ -9,16 +9,16 @@ from typing import Any
 
 import numpy as np
 
+from rovix.edit.address import animated_of, with_held
 from rovix.edit.bring_in import place_clip
+from rovix.edit.channels import AnyKey, path_mapped, with_handles
 from rovix.edit.fresh import fresh_ids
 from rovix.edit.tree import replace, with_sequence
 from rovix.errors import RovixError
 from rovix.model import (
     Clip,
     GroupClip,
-    Key,
     Keys,
-    Node,
     Project,
     Sequence,
     SequenceClip,
@@ -27,6 +27,7 @@ from rovix.model import (
     new_id,
 )
 from rovix.model.consistency import sequences_in, sequences_under
+from rovix.model.fields import Animated
 from rovix.motion.rest import channel_at
 from rovix.time import Rate
 
@@ -58,6 +59,7 @@ def _followers(old: tuple[int, int], new: tuple[int, int]) -> dict[str, Callable
     def scaled(clip: Any) -> Any:
         place, names = clip.place, ("x", "y", "depth", "scale_x", "scale_y")
         by = {name: _by_value(getattr(place, name), lambda value: value * ratio) for name in names}
+        by["path"] = path_mapped(place.path, lambda point: (point[0] * ratio, point[1] * ratio))
         return replace(clip, place=replace(place, **by))
 
     def kept_to_edges(clip: Any) -> Any:
@@ -127,26 +129,21 @@ def _retimed(clip: Any, free: int, old: Rate, new: Rate) -> Any:
         changes["offset"] = _frame(clip.offset, old, new)
     if hasattr(clip, "sound"):
         fades = {name: _frame(getattr(clip.sound, name), old, new) for name in ("fade_in", "fade_out")}
-        changes["sound"] = _retimed_keys(replace(clip.sound, **fades), old, new)
-    if hasattr(clip, "place"):
-        changes["place"] = _retimed_keys(clip.place, old, new)
+        changes["sound"] = replace(clip.sound, **fades)
     if isinstance(clip, GroupClip):
         changes["tracks"] = _retimed_tracks(clip.tracks, old, new)
-    return replace(clip, **changes)
+    keyed = {name: _retimed_keys(held, old, new) for name, held in animated_of(clip).items()}
+    return with_held(replace(clip, **changes), keyed)
 
 
-def _retimed_keys(node: Node, old: Rate, new: Rate) -> Any:
-    changes = {}
-    for name in node.__struct_fields__:
-        channel = getattr(node, name)
-        if isinstance(channel, Keys):
-            # Of keys that fall on one frame the last counts.
-            by_frame: dict[int, Key] = {}
-            for key in channel.keys:
-                frame = new.frames(old.seconds(key.frame))
-                by_frame[frame] = replace(key, frame=frame)
-            changes[name] = replace(channel, keys=tuple(by_frame.values()))
-    return replace(node, **changes) if changes else node
+def _retimed_keys(channel: Animated, old: Rate, new: Rate) -> Animated:
+    factor = float(old.seconds(1) / new.seconds(1))
+    # Of keys that fall on one frame the last counts.
+    by_frame: dict[int, AnyKey] = {}
+    for key in channel.keys:
+        frame = new.frames(old.seconds(key.frame))
+        by_frame[frame] = replace(with_handles(key, factor), frame=frame)
+    return replace(channel, keys=tuple(by_frame.values()))
 
 
 def change_ground(project: Project, colour: str) -> Project:

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Collection
 
-from rovix.model import Clip, Keys, Place, Project, SoundClip
+from rovix.edit.address import animated_of
+from rovix.model import Clip, Project, SoundClip
 from rovix.motion import move_spans
 from rovix.time import Rate
 
@@ -27,13 +28,12 @@ def _frames_of(clip: Clip, rate: Rate) -> set[int]:
     if clip.moves:
         spans = move_spans(clip.moves, clip.length, rate)
         found |= {clip.start + spans.entrance, clip.span.end - 1 - spans.exit}
-    return found | {clip.start + frame for frame in key_frames(clip.place) if 0 <= frame < clip.length}
+    return found | {clip.start + frame for frame in key_frames(clip) if 0 <= frame < clip.length}
 
 
-def key_frames(place: Place) -> set[int]:
-    """The frames of the clip on which any channel of its place has a key."""
-    channels = (getattr(place, name) for name in place.__struct_fields__)
-    return {key.frame for channel in channels if isinstance(channel, Keys) for key in channel.keys}
+def key_frames(clip: Clip) -> set[int]:
+    """The frames of a clip on which any of its channels has a key."""
+    return {key.frame for held in animated_of(clip).values() for key in held.keys}
 
 
 def snapped(frame: int, candidates: list[int], within: float) -> int:

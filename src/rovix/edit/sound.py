@@ -4,10 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
-from rovix.edit.channels import channel_value, set_channel, with_key, without_key
 from rovix.edit.tree import replace, replace_clip
 from rovix.errors import RovixError
-from rovix.model import Clip, FootageClip, Keys, Project, Sound, SoundClip
+from rovix.model import Clip, FootageClip, Project, Sound, SoundClip
 
 HeardClip = SoundClip | FootageClip
 
@@ -20,30 +19,6 @@ def change_sound(project: Project, identity: str, **changes: Any) -> Project:
 
     def change(sound: Sound, length: int) -> Sound:
         return _with_room(replace(sound, **changes), length, "fade_out" in changes)
-
-    return _with_sound(project, identity, change)
-
-
-def set_sound(project: Project, identity: str, frame: int, **values: float) -> Project:
-    """Set gain (dB) or pan (-1 to 1), at a frame of the clip where they are animated."""
-
-    def change(sound: Sound, _length: int) -> Sound:
-        set_to = {name: set_channel(getattr(sound, name), frame, value) for name, value in values.items()}
-        return replace(sound, **set_to)
-
-    return _with_sound(project, identity, change)
-
-
-def toggle_key(project: Project, identity: str, name: str, frame: int) -> Project:
-    """Set a key of gain or pan at a frame of the clip, or take the one there away."""
-
-    def change(sound: Sound, _length: int) -> Sound:
-        channel = getattr(sound, name)
-        here = isinstance(channel, Keys) and any(key.frame == frame for key in channel.keys)
-        value = channel_value(channel, frame)
-        return replace(
-            sound, **{name: without_key(channel, frame) if here else with_key(channel, frame, value)}
-        )
 
     return _with_sound(project, identity, change)
 

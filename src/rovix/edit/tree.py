@@ -37,6 +37,12 @@ def clip_by_id(project: Project, identity: str | None) -> Clip | None:
     return None if spot is None else project.sequence.tracks[spot.track].clips[spot.index]
 
 
+def clip_of(project: Project, identity: str) -> Clip:
+    """Like :func:`clip_by_id`, but RovixError when there is none."""
+    spot = spot_of(project, identity)
+    return project.sequence.tracks[spot.track].clips[spot.index]
+
+
 def spot_of(project: Project, identity: str) -> Spot:
     """Like :func:`find_clip`, but RovixError when there is none."""
     spot = find_clip(project, identity)

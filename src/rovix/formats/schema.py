@@ -13,7 +13,7 @@ import msgspec
 from rovix.model import Project
 
 FORMAT = "rovix-project"
-VERSION = 2
+VERSION = 3
 
 
 @lru_cache(maxsize=1)

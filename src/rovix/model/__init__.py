@@ -1,6 +1,6 @@
 """The project as an immutable tree of plain, typed structs."""
 
-from rovix.model.channel import Channel, Key, Keys, constant
+from rovix.model.channel import Channel, ColourKey, ColourKeys, Key, Keys, constant
 from rovix.model.colour import Colour, bgra
 from rovix.model.ground import Ground, Linear, Paper, Plain, Radial, ShapeFill, Stop
 from rovix.model.join import Join
@@ -8,6 +8,7 @@ from rovix.model.look import Box, Fill, Glow, LongShadow, Look, LookPart, Outlin
 from rovix.model.media import Media
 from rovix.model.move import Amount, Departure, InnerKey, Move
 from rovix.model.node import Node, new_id
+from rovix.model.path import Path, PathKey
 from rovix.model.place import Place
 from rovix.model.playing import Playing
 from rovix.model.project import Guide, Marker, Project, Sequence
@@ -35,6 +36,8 @@ __all__ = [
     "Channel",
     "Clip",
     "Colour",
+    "ColourKey",
+    "ColourKeys",
     "Departure",
     "Fill",
     "FootageClip",
@@ -58,6 +61,8 @@ __all__ = [
     "Node",
     "Outline",
     "Paper",
+    "Path",
+    "PathKey",
     "PictureClip",
     "Place",
     "Plain",

@@ -6,10 +6,12 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
 from rovix.curve import easing
-from rovix.model.channel import Key, Keys
+from rovix.model.channel import ColourKey, Key, Keys
+from rovix.model.fields import ANIMATED
 from rovix.model.join import Join
 from rovix.model.move import Departure, InnerKey, Move
 from rovix.model.node import Node
+from rovix.model.path import PathKey
 from rovix.model.playing import Playing
 from rovix.model.project import Project, Sequence
 from rovix.model.sound import Sound
@@ -91,7 +93,7 @@ def _of_words(path: str, words: Words) -> Iterator[Problem]:
 def _of_node(path: str, node: Node) -> Iterator[Problem]:
     if isinstance(node, Words):
         yield from _of_words(path, node)
-    if isinstance(node, Keys):
+    if isinstance(node, ANIMATED):
         yield from _not_rising(path, [key.frame for key in node.keys], "frame")
         yield from _key_curves(path, node.keys)
     elif isinstance(node, Departure):
@@ -111,7 +113,7 @@ def _of_node(path: str, node: Node) -> Iterator[Problem]:
         yield from _of_sequence(path, node)
 
 
-def _key_curves(path: str, keys: Iterable[Key | InnerKey]) -> Iterator[Problem]:
+def _key_curves(path: str, keys: Iterable[Key | ColourKey | PathKey | InnerKey]) -> Iterator[Problem]:
     for number, key in enumerate(keys):
         yield from _no_easing(f"{path}.keys[{number}].curve", key.curve)
 

@@ -2,29 +2,33 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import TYPE_CHECKING, Annotated
 
 import msgspec
 
-from rovix.model.colour import Colour
+from rovix.model.channel import KeyedColour, Mix, Number, Share, keyed
 from rovix.model.node import Node
+
+if TYPE_CHECKING:
+    Radius = float
+else:
+    Radius = keyed(0, 100, above=True)
 
 
 class Plain(Node, frozen=True, kw_only=True, tag="plain", tag_field="fill"):
     """One colour."""
 
-    colour: Colour = "#20303a"
+    colour: KeyedColour = "#20303a"
 
 
 class Stop(Node, frozen=True, kw_only=True):
     """A colour at a share (0 to 1) of a gradient's way."""
 
-    at: Annotated[float, msgspec.Meta(ge=0, le=1)]
-    colour: Colour
+    at: Share
+    colour: KeyedColour
 
 
 Stops = Annotated[tuple[Stop, ...], msgspec.Meta(min_length=2, max_length=64)]
-Mix = Literal["srgb", "linear"]
 DAWN = (Stop(at=0.0, colour="#274156"), Stop(at=1.0, colour="#e8b98a"))
 
 
@@ -35,7 +39,7 @@ class Linear(Node, frozen=True, kw_only=True, tag="linear", tag_field="fill"):
     Images Level 3. `mix` says where colours are mixed: in sRGB, or in linear light.
     """
 
-    angle: float = 90.0
+    angle: Number = 90.0
     stops: Stops = DAWN
     mix: Mix = "srgb"
 
@@ -46,9 +50,9 @@ class Radial(Node, frozen=True, kw_only=True, tag="radial", tag_field="fill"):
     The point is counted from the box's top left; the radius is an ellipse's, across and down.
     """
 
-    x: float = 0.5
-    y: float = 0.5
-    radius: Annotated[float, msgspec.Meta(gt=0, le=100)] = 0.7
+    x: Number = 0.5
+    y: Number = 0.5
+    radius: Radius = 0.7
     stops: Stops = DAWN
     mix: Mix = "srgb"
 
@@ -59,8 +63,8 @@ class Paper(Node, frozen=True, kw_only=True, tag="paper", tag_field="fill"):
     `strength` is how far the grain departs from the colour, as a share of full scale.
     """
 
-    colour: Colour = "#e9dfc8"
-    strength: Annotated[float, msgspec.Meta(ge=0, le=1)] = 0.08
+    colour: KeyedColour = "#e9dfc8"
+    strength: Share = 0.08
     seed: Annotated[int, msgspec.Meta(ge=0, le=2**53)] = 1
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import weakref
+from collections import OrderedDict
 from collections.abc import Callable, Hashable
 from typing import Generic, TypeVar
 
@@ -44,3 +45,22 @@ class IdentityCache(Generic[Value]):
 
     def __len__(self) -> int:
         return len(self._entries)
+
+
+class RecentCache(Generic[Value]):
+    """Remembers the last few values per struct identity and detail, for those that change by frame."""
+
+    def __init__(self, most: int) -> None:
+        self._most = most
+        self._entries: OrderedDict[tuple[int, Hashable], tuple[Node, Value]] = OrderedDict()
+
+    def get(self, node: Node, make: Callable[[], Value], detail: Hashable = None) -> Value:
+        """The kept value for this very struct and detail, or a new one by `make`."""
+        # The entry holds the struct, so that its id stays its own.
+        key = (id(node), detail)
+        if key not in self._entries:
+            self._entries[key] = (node, make())
+            while len(self._entries) > self._most:
+                self._entries.popitem(last=False)
+        self._entries.move_to_end(key)
+        return self._entries[key][1]

@@ -2,17 +2,26 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import TYPE_CHECKING, Literal
 
 import msgspec
 
-from rovix.model.colour import Colour
+from rovix.model.channel import KeyedColour, Number, Offset, Share, Sigma, keyed
 from rovix.model.ground import Plain, ShapeFill
 from rovix.model.node import Id, Node, new_id
 
-Share = Annotated[float, msgspec.Meta(ge=0, le=1)]
-Offset = Annotated[float, msgspec.Meta(ge=-20_000, le=20_000)]
-Sigma = Annotated[float, msgspec.Meta(ge=0, le=1000)]
+if TYPE_CHECKING:
+    Width = float
+    Spread = float
+    Strength = float
+    Padding = float
+    Radius = float
+else:
+    Width = keyed(0, 2000, above=True)
+    Spread = keyed(-2000, 2000)
+    Strength = keyed(0, 20)
+    Padding = keyed(-10_000, 10_000)
+    Radius = keyed(0, 10_000)
 CREAM = Plain(colour="#fff8ea")
 DARK = Plain(colour="#1c2a33")
 
@@ -41,8 +50,8 @@ class Outline(_Part, frozen=True, kw_only=True, tag="outline"):
     Outside and on the edge it is the ring that it adds to the outlines above it.
     """
 
-    width: Annotated[float, msgspec.Meta(gt=0, le=2000)] = 6.0
-    colour: Colour = "#1c2a33"
+    width: Width = 6.0
+    colour: KeyedColour = "#1c2a33"
     side: Literal["outside", "centre", "inside"] = "outside"
     join: Literal["round", "miter", "bevel"] = "round"
 
@@ -56,23 +65,23 @@ class Shadow(_Part, frozen=True, kw_only=True, tag="shadow"):
     x: Offset = 6.0
     y: Offset = 8.0
     blur: Sigma = 6.0
-    spread: Annotated[float, msgspec.Meta(ge=-2000, le=2000)] = 0.0
-    colour: Colour = "#0b1014"
+    spread: Spread = 0.0
+    colour: KeyedColour = "#0b1014"
 
 
 class LongShadow(_Part, frozen=True, kw_only=True, tag="long-shadow"):
     """A solid shadow to the frame's edge; `angle` in degrees clockwise from rightwards."""
 
-    angle: float = 45.0
-    colour: Colour = "#16222a"
+    angle: Number = 45.0
+    colour: KeyedColour = "#16222a"
 
 
 class Glow(_Part, frozen=True, kw_only=True, tag="glow"):
     """Light around the letters: `size` in px of sigma; a `strength` above 1 makes its middle solid."""
 
     size: Sigma = 24.0
-    strength: Annotated[float, msgspec.Meta(ge=0, le=20)] = 1.5
-    colour: Colour = "#ffd9a0"
+    strength: Strength = 1.5
+    colour: KeyedColour = "#ffd9a0"
 
 
 class Box(_Part, frozen=True, kw_only=True, tag="box"):
@@ -82,9 +91,9 @@ class Box(_Part, frozen=True, kw_only=True, tag="box"):
     """
 
     paint: ShapeFill = DARK
-    padding_x: Annotated[float, msgspec.Meta(ge=-10_000, le=10_000)] = 40.0
-    padding_y: Annotated[float, msgspec.Meta(ge=-10_000, le=10_000)] = 32.0
-    radius: Annotated[float, msgspec.Meta(ge=0, le=10_000)] = 14.0
+    padding_x: Padding = 40.0
+    padding_y: Padding = 32.0
+    radius: Radius = 14.0
     over: Literal["block", "line"] = "block"
 
 

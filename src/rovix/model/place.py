@@ -4,15 +4,16 @@ from __future__ import annotations
 
 from rovix.model.channel import Channel
 from rovix.model.node import Node
+from rovix.model.path import Path
 
 
 class Place(Node, frozen=True, kw_only=True):
-    """The rest place: every field but the pivot is a channel.
+    """The rest place: every number is a channel.
 
     `x`, `y`, `depth` are px of the sequence from the frame's centre (x right, y down, depth towards
     the viewer); `scale_x`, `scale_y`, `opacity` are shares of 1; `turn`, `slant`, `tip`, `swing`
     are degrees, clockwise; `blur_across` and `blur_down` are px of sigma. The pivot is a share of the
-    layer's block, 0.5 its centre.
+    layer's block, 0.5 its centre. With a `path`, `x` and `y` are added to where that runs.
     """
 
     x: Channel = 0.0
@@ -27,5 +28,6 @@ class Place(Node, frozen=True, kw_only=True):
     opacity: Channel = 1.0
     blur_across: Channel = 0.0
     blur_down: Channel = 0.0
-    pivot_x: float = 0.5
-    pivot_y: float = 0.5
+    pivot_x: Channel = 0.5
+    pivot_y: Channel = 0.5
+    path: Path | None = None

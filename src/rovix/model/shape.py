@@ -2,14 +2,20 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import TYPE_CHECKING, Literal
 
-import msgspec
-
+from rovix.model.channel import keyed
 from rovix.model.node import Id, Node
 
 Form = Literal["box", "line", "ellipse"]
-Extent = Annotated[float, msgspec.Meta(gt=0, le=100_000)]
+if TYPE_CHECKING:
+    Extent = float
+    Margin = float
+    Radius = float
+else:
+    Extent = keyed(0, 100_000, above=True)
+    Margin = keyed(-10_000, 100_000)
+    Radius = keyed(0, 50_000)
 
 
 class Hug(Node, frozen=True, kw_only=True):
@@ -19,5 +25,5 @@ class Hug(Node, frozen=True, kw_only=True):
     """
 
     layer: Id
-    margin_x: Annotated[float, msgspec.Meta(ge=-10_000, le=100_000)] = 40.0
-    margin_y: Annotated[float, msgspec.Meta(ge=-10_000, le=100_000)] = 24.0
+    margin_x: Margin = 40.0
+    margin_y: Margin = 24.0

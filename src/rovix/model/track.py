@@ -7,14 +7,15 @@ from typing import Annotated, Literal, get_args
 import msgspec
 
 from rovix.model.blend import BlendMode
+from rovix.model.channel import Share
 from rovix.model.ground import Ground, Plain, ShapeFill
 from rovix.model.join import Join
-from rovix.model.look import Look, Outline, Share
+from rovix.model.look import Look, Outline
 from rovix.model.move import Move
 from rovix.model.node import Id, Node, new_id
 from rovix.model.place import Place
 from rovix.model.playing import Playing
-from rovix.model.shape import Extent, Form, Hug
+from rovix.model.shape import Extent, Form, Hug, Radius
 from rovix.model.sound import Sound
 from rovix.model.words import Words
 from rovix.time import Span
@@ -85,7 +86,7 @@ class ShapeClip(_Layer, frozen=True, kw_only=True, tag="shape", tag_field="kind"
     form: Form = "box"
     width: Extent = 600.0
     height: Extent = 240.0
-    radius: Annotated[float, msgspec.Meta(ge=0, le=50_000)] = 0.0
+    radius: Radius = 0.0
     fill: ShapeFill | None = Plain(colour="#2c4a52")
     fill_opacity: Share = 1.0
     outline: Outline | None = None

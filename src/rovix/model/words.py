@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import TYPE_CHECKING, Annotated, Literal
 
 import msgspec
 
+from rovix.model.channel import keyed
 from rovix.model.colour import Colour
 from rovix.model.node import Node
 
@@ -13,6 +14,12 @@ Align = Literal["left", "centre", "right", "justify"]
 Case = Literal["as-typed", "upper", "lower", "title"]
 Weight = Annotated[int, msgspec.Meta(ge=1, le=1000)]
 Tag = Annotated[str, msgspec.Meta(pattern="^[\\x20-\\x7e]{4}$")]
+if TYPE_CHECKING:
+    Tracking = float
+    Leading = float
+else:
+    Tracking = keyed(-5, 50)
+    Leading = keyed(0, 20)
 At = Annotated[int, msgspec.Meta(ge=0, le=100_000)]
 
 
@@ -51,7 +58,8 @@ class Words(Node, frozen=True, kw_only=True):
     `size` is px of the em; `tracking` is em added between letters; `leading` is the distance of
     baselines as a share of the size, `paragraph` what a line feed adds to it. Lines part at line
     feeds and, with a `wrap` in px, where they would grow wider; `balance` then makes them about as
-    long as each other. `dressings` stand in order and do not overlap.
+    long as each other. `dressings` stand in order and do not overlap. Where the tracking has keys,
+    lines part as at frame 0 throughout.
     """
 
     text: Annotated[str, msgspec.Meta(max_length=100_000)] = ""
@@ -61,9 +69,9 @@ class Words(Node, frozen=True, kw_only=True):
     axes: tuple[Axis, ...] = ()
     size: Annotated[float, msgspec.Meta(gt=0, le=20_000)] = 120.0
     align: Align = "centre"
-    tracking: Annotated[float, msgspec.Meta(ge=-5, le=50)] = 0.0
-    leading: Annotated[float, msgspec.Meta(ge=0, le=20)] = 1.2
-    paragraph: Annotated[float, msgspec.Meta(ge=0, le=20)] = 0.0
+    tracking: Tracking = 0.0
+    leading: Leading = 1.2
+    paragraph: Leading = 0.0
     wrap: Annotated[float, msgspec.Meta(gt=0, le=100_000)] | None = None
     balance: bool = False
     case: Case = "as-typed"

@@ -65,7 +65,7 @@ def _layer(scene: Scene, clip: PictureClip, at: float, world: Floats) -> dict[st
         "bounds": _bounds(scene, clip, state, matrices),
         "opacity": float(state.rest["opacity"][0]),
         "blend": clip.blend,
-        "pieces": [_piece(clip, state, number) for number in range(len(state.subject))],
+        "pieces": [_piece(state, number) for number in range(len(state.subject))],
     }
     if isinstance(clip, GroupClip):
         inner = material_frame(clip, Fraction(frame))
@@ -77,18 +77,19 @@ def _layer(scene: Scene, clip: PictureClip, at: float, world: Floats) -> dict[st
     return layer
 
 
-def _piece(clip: PictureClip, state: LayerState, number: int) -> dict[str, Any]:
+def _piece(state: LayerState, number: int) -> dict[str, Any]:
     rest, moved = state.rest, {name: value[0, number] for name, value in state.pieces.items()}
     added = ("x", "y", "depth", "turn", "tip", "swing", "slant")
     piece: dict[str, Any] = {"text": state.subject.texts[number]}
     piece |= {name: float(rest[name][0] + moved[name]) for name in added}
     piece |= {name: float(rest[name][0] * moved[name]) for name in ("scale_x", "scale_y")}
     piece["opacity"] = float(rest["opacity"][0] * state.opacity()[0, number])
-    if isinstance(clip, TextClip):
-        fill = clip.look.fill
+    content = state.content
+    if isinstance(content, TextClip):
+        fill = content.look.fill
         piece["fill_opacity"] = float(moved["fill_opacity"] * (fill.opacity if fill else 0.0))
         piece["outline_opacity"] = float(moved["outline_opacity"])
-        piece["tracking"] = clip.words.tracking
+        piece["tracking"] = content.words.tracking
     for name in ("blur_across", "blur_down"):
         piece[name] = float(np.hypot(rest[name][0], moved[name]))
     piece["shown"] = bool(state.shown[0, number])
@@ -101,7 +102,7 @@ def _bounds(scene: Scene, clip: PictureClip, state: LayerState, matrices: Floats
         return None
     points = []
     for number in np.flatnonzero(state.opacity()[0] > 0):
-        ink = ink_points(state.subject, int(number), look_reach(clip))
+        ink = ink_points(state.subject, int(number), look_reach(state.content))
         if len(ink):
             points.append(mapped(scene.project(matrices[number]), ink))
     seen = np.concatenate(points) if points else np.zeros((0, 2))

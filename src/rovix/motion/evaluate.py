@@ -41,7 +41,8 @@ from rovix.motion.plan import (
     ShapePlan,
 )
 from rovix.motion.rest import rest_at
-from rovix.motion.subject import block_pivot, ink_middle, scaled_to_fit, shown_size
+from rovix.motion.settle import is_changing, settled_layer
+from rovix.motion.subject import block_pivots, ink_middle, scaled_to_fit, shown_size
 from rovix.motion.transform import affine, projected, scaled, shifted
 from rovix.time import Rate
 
@@ -76,9 +77,14 @@ class Scene:
 
     def state(self, clip: PictureClip, frames: Floats) -> LayerState:
         """A layer's state at frames of its own clip."""
-        shown = self.sequences.get(clip.sequence) if isinstance(clip, SequenceClip) else self.file_of(clip)
         hugged = self.layer(clip.hug.layer) if isinstance(clip, ShapeClip) and clip.hug else None
-        return layer_motion(clip, self.size, self.rate, shown, hugged).at(frames)
+        if len(frames) > 1 and (is_changing(clip) or (hugged is not None and is_changing(hugged))):
+            return LayerState.joined([self.state(clip, frames[n : n + 1]) for n in range(len(frames))])
+        shown = self.sequences.get(clip.sequence) if isinstance(clip, SequenceClip) else self.file_of(clip)
+        frame = float(frames[0])
+        if hugged is not None:
+            hugged = settled_layer(hugged, _local(hugged, clip.start + frame))
+        return layer_motion(clip, self.size, self.rate, shown, hugged, frame).at(frames)
 
     def layer(self, identity: str) -> PictureClip | None:
         """The layer of that id on these tracks."""
@@ -120,8 +126,9 @@ def world_of(scene: Scene, clip: PictureClip, frame: float) -> Floats:
     if isinstance(clip, ShapeClip) and clip.hug is not None:
         hugged = scene.layer(clip.hug.layer)
         if hugged is not None:
-            subject = scene.state(hugged, np.zeros(1)).subject
-            rest = _rest(scene, hugged, _local(hugged, frame))
+            local = np.array([_local(hugged, frame)])
+            subject = scene.state(hugged, local).subject
+            rest = affine(rest_at(hugged.place, local), block_pivots(subject, hugged.place, local))[0]
             return world_of(scene, hugged, frame) @ rest @ shifted(*ink_middle(subject))
     followed = scene.layer(clip.parent) if clip.parent is not None else None
     if followed is None:
@@ -132,11 +139,6 @@ def world_of(scene: Scene, clip: PictureClip, frame: float) -> Floats:
 
 def _local(clip: PictureClip, frame: float) -> float:
     return float(np.clip(frame - clip.start, 0, clip.length - 1))
-
-
-def _rest(scene: Scene, clip: PictureClip, frame: float) -> Floats:
-    pivot = block_pivot(scene.state(clip, np.zeros(1)).subject, clip.place)[None]
-    return affine(rest_at(clip.place, np.array([frame])), pivot)[0]
 
 
 def _layers(scene: Scene, frame: float, world: Floats) -> tuple[LayerPlan, ...]:
@@ -203,14 +205,14 @@ def _sharp(
     scene: Scene, clip: PictureClip, state: LayerState, frame: float, matrices: Floats, opacity: float
 ) -> LayerPlan | None:
     """A layer's plan before its blur."""
-    if isinstance(clip, TextClip):
-        return _glyphs(clip, state, scene.project(matrices), opacity)
+    if isinstance(state.content, TextClip):
+        return _glyphs(state.content, state, scene.project(matrices), opacity)
     opacity *= float(state.opacity()[0, 0])
     if isinstance(clip, GroupClip):
         return _group(scene, clip, frame, matrices[0], opacity)
     if isinstance(clip, SequenceClip):
         return _sequence(scene, clip, frame, matrices[0], opacity)
-    return _flat(scene, clip, state, frame, scene.project(matrices)[0], opacity)
+    return _flat(scene, state.content, state, frame, scene.project(matrices)[0], opacity)
 
 
 def _flat(

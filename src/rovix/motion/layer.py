@@ -2,20 +2,23 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
-from rovix.model import Media, PictureClip, Sequence, TextClip
-from rovix.model.identity import IdentityCache
+from rovix.model import Media, PictureClip, TextClip
+from rovix.model import Sequence as Reel
+from rovix.model.identity import IdentityCache, RecentCache
 from rovix.motion.channels import CHANNELS
 from rovix.motion.departure import MoveTiming, departures
 from rovix.motion.distance import Stage
 from rovix.motion.rest import rest_at
+from rovix.motion.settle import is_changing, settled_layer
 from rovix.motion.spans import MoveSpans, move_spans
 from rovix.motion.stagger import piece_times
-from rovix.motion.subject import SIGMAS, Subject, block_pivot, look_reach, look_spill, subject_of
+from rovix.motion.subject import SIGMAS, Subject, block_pivots, look_reach, look_spill, subject_of
 from rovix.motion.transform import affine
 from rovix.time import Rate
 
@@ -28,9 +31,11 @@ class LayerState:
 
     `rest` holds (t,) arrays; `pieces` holds (t, n) arrays of departures, neutral where at rest.
     `layer` is (t, 4, 4), `local` (t, n, 4, 4): a piece's matrix in the world is layer @ local.
-    `shown` is (t, n).
+    `shown` is (t, n). `content` is the layer with its words, look or shape as they are at the first
+    of the times, and `subject` is of that one.
     """
 
+    content: PictureClip
     subject: Subject
     rest: dict[str, Floats]
     pieces: dict[str, Floats]
@@ -42,6 +47,18 @@ class LayerState:
         """(t, n): the piece's own opacity, without the layer's; 0 where it is not shown."""
         return np.where(self.shown, self.pieces["opacity"], 0.0)
 
+    @classmethod
+    def joined(cls, states: Sequence[LayerState]) -> LayerState:
+        """The states of a layer at times one after the other as one."""
+        first = states[0]
+        return cls(
+            first.content,
+            first.subject,
+            {name: np.concatenate([state.rest[name] for state in states]) for name in first.rest},
+            {name: np.concatenate([state.pieces[name] for state in states]) for name in first.pieces},
+            *(np.concatenate([getattr(s, name) for s in states]) for name in ("layer", "local", "shown")),
+        )
+
 
 class LayerMotion:
     """A layer laid out in time; ask it :meth:`at` any real frame numbers of its clip."""
@@ -51,28 +68,28 @@ class LayerMotion:
         clip: PictureClip,
         size: tuple[int, int],
         rate: Rate,
-        shown: Media | Sequence | None = None,
+        shown: Media | Reel | None = None,
         hugged: PictureClip | None = None,
+        frame: float = 0.0,
     ) -> None:
         self.clip = clip
+        self.content = settled_layer(clip, frame)
         self.size = size
         # Kept alive with the motion, so that the identities it is remembered by stay theirs.
         self.depends_on = (shown, hugged)
-        self.subject = subject_of(clip, size, shown, hugged)
+        self.subject = subject_of(self.content, size, shown, hugged)
         self.spans: MoveSpans = move_spans(clip.moves, clip.length, rate)
         self.timings = [self._timing(index, rate) for index in range(len(clip.moves))]
-        self._pivots = [self.subject.pivots(move, self._block_pivot()) for move in clip.moves]
-        self._stages = [
-            self._stage(timing, pivots) for timing, pivots in zip(self.timings, self._pivots, strict=True)
-        ]
+        self._stages = [self._stage(timing) for timing in self.timings]
 
     def at(self, frames: Floats) -> LayerState:
         """The layer's state at frames (t,) of its clip, whole or between."""
         frames = np.asarray(frames, dtype=np.float64)
         rest = rest_at(self.clip.place, frames)
-        pieces, pivots, shown = self._departures(frames)
-        layer = affine(rest, np.broadcast_to(self._block_pivot(), (len(frames), 2)))
-        return LayerState(self.subject, rest, pieces, layer, affine(pieces, pivots), shown)
+        turning = block_pivots(self.subject, self.clip.place, frames)
+        pieces, pivots, shown = self._departures(frames, turning)
+        local = affine(pieces, pivots)
+        return LayerState(self.content, self.subject, rest, pieces, affine(rest, turning), local, shown)
 
     def departures_of(self, index: int, frames: Floats) -> list[tuple[Floats, float]]:
         """What one move does by itself: (t, n) values and the neutral of each channel it touches."""
@@ -84,16 +101,18 @@ class LayerMotion:
         timing = self.timings[index]
         return float(timing.start if timing.move.role == "entrance" else timing.start + timing.span)
 
-    def _departures(self, frames: Floats) -> tuple[dict[str, Floats], Floats, NDArray[np.bool_]]:
+    def _departures(
+        self, frames: Floats, turning: Floats
+    ) -> tuple[dict[str, Floats], Floats, NDArray[np.bool_]]:
         shape = (len(frames), len(self.subject))
         values = {name: np.full(shape, rule.neutral) for name, rule in CHANNELS.items()}
-        pivots = np.broadcast_to(self._block_pivot(), (*shape, 2))
+        pivots = np.broadcast_to(turning[:, None], (*shape, 2))
         shown = np.ones(shape, dtype=bool)
-        for timing, stage, turning in zip(self.timings, self._stages, self._pivots, strict=True):
+        for timing, stage in zip(self.timings, self._stages, strict=True):
             for name, departure in departures(timing, frames, stage).items():
                 values[name] = CHANNELS[name].combine(values[name], departure)
             active = (timing.progress(frames) < 1.0)[..., None]
-            pivots = np.where(active, turning, pivots)
+            pivots = np.where(active, self.subject.pivots(timing.move, turning), pivots)
             if timing.move.before == "hidden":
                 shown &= ~timing.hidden(frames)
         return values, pivots, shown
@@ -105,40 +124,46 @@ class LayerMotion:
         start = 0 if move.role == "entrance" else self.clip.length - 1 - span
         return MoveTiming(move, start, span, piece_times(move, count, span, rate), owners)
 
-    def _stage(self, timing: MoveTiming, pivots: Floats) -> Stage:
+    def _stage(self, timing: MoveTiming) -> Stage:
         """Distances are measured where the move meets rest, with the piece scaled and turned away."""
-        landing = timing.span if timing.move.role == "entrance" else timing.start
-        rest = rest_at(self.clip.place, np.array([float(landing)]))
-        layer = affine(rest, self._block_pivot()[None])[0]
+        landing = np.array([float(timing.span if timing.move.role == "entrance" else timing.start)])
+        rest = rest_at(self.clip.place, landing)
+        turning = block_pivots(self.subject, self.clip.place, landing)
+        layer = affine(rest, turning)[0]
         still = np.broadcast_to(np.eye(4), (len(self.subject), 4, 4))
-        reach = look_reach(self.clip)
+        content = settled_layer(self.clip, float(landing[0]))
+        reach = look_reach(content)
         plain = Stage(self.size, self.subject, layer, still, reach)
         away = timing.start if timing.move.role == "entrance" else timing.start + timing.span
         values = {name: np.full((1, len(self.subject)), rule.neutral) for name, rule in CHANNELS.items()}
         touched = departures(timing, np.array([float(away)]), plain)
         values |= {name: value for name, value in touched.items() if name not in ("x", "y")}
         blur = SIGMAS * float(rest["blur_across"][0]), SIGMAS * float(rest["blur_down"][0])
-        spill = look_spill(self.clip.look) if isinstance(self.clip, TextClip) else (0.0, 0.0, 0.0, 0.0)
-        turned = affine(values, pivots[None])[0]
+        spill = look_spill(content.look) if isinstance(content, TextClip) else (0.0, 0.0, 0.0, 0.0)
+        turned = affine(values, self.subject.pivots(timing.move, turning))[0]
         return Stage(self.size, self.subject, layer, turned, reach, spill, blur)
-
-    def _block_pivot(self) -> Floats:
-        return block_pivot(self.subject, self.clip.place)
 
 
 _motions: IdentityCache[LayerMotion] = IdentityCache()
+_changing: RecentCache[LayerMotion] = RecentCache(64)
 
 
 def layer_motion(
     clip: PictureClip,
     size: tuple[int, int],
     rate: Rate,
-    shown: Media | Sequence | None = None,
+    shown: Media | Reel | None = None,
     hugged: PictureClip | None = None,
+    frame: float = 0.0,
 ) -> LayerMotion:
     """The motion of a clip in a sequence, kept as long as the clip lives.
 
+    Where its words, look or shape change it is that with what they are at a frame of the clip.
+
     `shown` is its file or the sequence that it shows; `hugged` is the layer that a shape hugs.
     """
-    detail = (size, rate, id(shown), id(hugged))
+    detail: tuple[object, ...] = (size, rate, id(shown), id(hugged))
+    if is_changing(clip):
+        detail = (*detail, frame)
+        return _changing.get(clip, lambda: LayerMotion(clip, size, rate, shown, hugged, frame), detail)
     return _motions.get(clip, lambda: LayerMotion(clip, size, rate, shown, hugged), detail)

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from rovix.model import PictureClip, Project
 from rovix.motion.evaluate import Scene, clips_at, world_of
-from rovix.motion.subject import block_pivot, ink_box
+from rovix.motion.subject import block_pivots, ink_box
 from rovix.motion.transform import box_corners, mapped
 
 Floats = NDArray[np.float64]
@@ -47,7 +47,7 @@ def layer_quads(scene: Scene, clip: PictureClip, frame: float, world: Floats) ->
     boxes = state.subject.ink
     seen = (state.opacity()[0] > 0) & np.isfinite(boxes[:, 0])
     pieces = mapped(scene.project(layer @ state.local[0][seen]), box_corners(boxes[seen]))
-    pivot = block_pivot(state.subject, clip.place)[None]
+    pivot = block_pivots(state.subject, clip.place, np.array([float(frame)]))
     to_frame = scene.project(layer)
     return LayerQuads(
         clip.id,

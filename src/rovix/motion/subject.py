@@ -14,6 +14,7 @@ from rovix.model import (
     Glow,
     GroundClip,
     GroupClip,
+    Keys,
     Look,
     LookPart,
     Media,
@@ -27,6 +28,8 @@ from rovix.model import (
     TextClip,
 )
 from rovix.model.identity import IdentityCache
+from rovix.motion.rest import pivot_at
+from rovix.motion.settle import origin, settled, settled_layer
 from rovix.text import Layout, lay_out, pieces_of
 
 Floats = NDArray[np.float64]
@@ -62,13 +65,13 @@ class Subject:
         coarse = pieces_of(self.layout, kind)
         return np.searchsorted(coarse.starts, self.starts, side="right") - 1, len(coarse)
 
-    def pivots(self, move: Move, block_pivot: Floats) -> Floats:
-        """(n, 2): the point each piece turns about under a move."""
+    def pivots(self, move: Move, block_pivots: Floats) -> Floats:
+        """(t, n, 2) or (1, n, 2): the point each piece turns about under a move; `block_pivots` (t, 2)."""
         kind = {"piece": move.pieces, "letter": "letters", "line": "lines"}.get(move.pivot, "whole")
         if kind == "whole" or self.layout is None:
-            return np.broadcast_to(block_pivot, (len(self), 2))
+            return np.broadcast_to(block_pivots[:, None], (len(block_pivots), len(self), 2))
         owners, count = self.owners(kind)
-        return _middles(self.layout, kind, count)[owners]
+        return _middles(self.layout, kind, count)[owners][None]
 
 
 _subjects: IdentityCache[Subject] = IdentityCache()
@@ -80,10 +83,12 @@ def subject_of(
     shown: Media | Sequence | None = None,
     hugged: PictureClip | None = None,
 ) -> Subject:
-    """The subject of a layer in a frame of that size.
+    """The subject of a layer in a frame of that size; one that changes is as at its first frame,
+    unless it is settled at another.
 
     `shown` is its file or the sequence that it shows; `hugged` is the layer that a shape hugs.
     """
+    clip = settled_layer(clip, 0.0)
     if isinstance(clip, TextClip):
         # Only the words and how they are dealt out count: moving the layer keeps its subject.
         kinds = _piece_kinds(clip)
@@ -136,10 +141,10 @@ def ink_box(subject: Subject) -> Box:
     return left, top, right, bottom
 
 
-def block_pivot(subject: Subject, place: Place) -> Floats:
-    """(2,): the point that a layer turns about, in its own px: the place's share of the block."""
+def block_pivots(subject: Subject, place: Place, frames: Floats) -> Floats:
+    """(t, 2): the point that a layer turns about, in its own px: the place's share of the block."""
     left, top, right, bottom = subject.block
-    return np.array([left + place.pivot_x * (right - left), top + place.pivot_y * (bottom - top)])
+    return np.array([left, top]) + pivot_at(place, frames) * np.array([right - left, bottom - top])
 
 
 def ink_middle(subject: Subject) -> tuple[float, float]:
@@ -194,7 +199,11 @@ def _piece_kinds(clip: TextClip) -> frozenset[str]:
 
 
 def _text_subject(clip: TextClip, kinds: frozenset[str]) -> Subject:
-    layout = lay_out(clip.words, ligatures="letters" not in kinds)
+    own = origin(clip.words)
+    # Words whose tracking is keyed keep their lines and their glyphs through it all.
+    ligatures = "letters" not in kinds and not isinstance(own.tracking, Keys)
+    broken_as = settled(own, 0.0) if own is not clip.words and own.wrap is not None else None
+    layout = lay_out(clip.words, ligatures, broken_as)
     starts = np.unique(np.concatenate([pieces_of(layout, kind).starts for kind in kinds | {"whole"}]))
     of_glyph = np.searchsorted(starts, layout.cluster, side="right") - 1
     ends = [*starts[1:].tolist(), len(layout.text)]

@@ -9,8 +9,8 @@ import numpy as np
 import skia
 from numpy.typing import NDArray
 
+from rovix.curve.transfer import light_to_srgb, srgb_to_light
 from rovix.model import Linear, Radial, Stop, bgra
-from rovix.paint.transfer import light_to_srgb, srgb_to_light
 
 Floats = NDArray[np.float64]
 # Parts of a segment that is mixed in linear light, closer where a dark end bends the code values most;

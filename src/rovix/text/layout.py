@@ -85,17 +85,19 @@ class Layout:
 _layouts: IdentityCache[Layout] = IdentityCache()
 
 
-def lay_out(words: Words, ligatures: bool = True) -> Layout:
+def lay_out(words: Words, ligatures: bool = True, broken_as: Words | None = None) -> Layout:
     """Shape and place a layer's words, kept for as long as the struct lives.
 
-    `ligatures=False` is for letters that will move apart.
+    `ligatures=False` is for letters that will move apart. With `broken_as`, lines part where they do
+    in those words: the same text, set a little otherwise.
     """
-    return _layouts.get(words, lambda: _laid_out(words, ligatures), ligatures)
+    detail = (ligatures, id(broken_as))
+    return _layouts.get(words, lambda: _laid_out(words, ligatures, broken_as or words), detail)
 
 
-def _laid_out(words: Words, ligatures: bool) -> Layout:
+def _laid_out(words: Words, ligatures: bool, broken_as: Words) -> Layout:
     settings = settings_of(words, ligatures)
-    parts = _line_parts(words, settings)
+    parts = _line_parts(broken_as, settings if broken_as is words else settings_of(broken_as, ligatures))
     lines = [shape_line(words.text[p.start : p.end], settings[p.start :], words.case) for p in parts]
     if words.align == "justify":
         lines = _justified(words, parts, lines)

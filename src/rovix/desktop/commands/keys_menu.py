@@ -20,7 +20,7 @@ from rovix.edit.keys import (
     thin_keys,
     toggle_keys,
 )
-from rovix.model import Clip, Project, SoundClip
+from rovix.model import Project
 
 if TYPE_CHECKING:
     from rovix.desktop.window import Window
@@ -29,12 +29,8 @@ DRIFT = 0.04
 KeyEdit = Callable[[Project, str, Chosen], Project]
 
 
-def _keys(clip: Clip | None) -> dict[str, tuple[int, ...]]:
-    return {} if clip is None or isinstance(clip, SoundClip) else all_keys(clip.place)
-
-
 def _keyed(window: Window) -> bool:
-    return bool(_keys(window.document.clip))
+    return bool(all_keys(window.document.clip))
 
 
 def _on_keys(title: str, edit: KeyEdit) -> Run:
@@ -43,7 +39,7 @@ def _on_keys(title: str, edit: KeyEdit) -> Run:
     def run(window: Window) -> None:
         clip = window.document.clip
         if clip is not None:
-            chosen = _keys(clip)
+            chosen = all_keys(clip)
             window.document.do(f"{title} of {called(window)}", lambda p: edit(p, clip.id, chosen))
 
     return run
@@ -55,7 +51,7 @@ def _add(window: Window) -> None:
     if clip is None or document.playhead not in clip.span:
         document.problem.emit("Put the playhead inside the layer: the key goes there.")
         return
-    names, frame = tuple(_keys(clip)), document.clip_frame
+    names, frame = tuple(all_keys(clip)), document.clip_frame
     if not names:
         document.problem.emit("Nothing is animated yet: click the ring beside a row of Place to begin.")
         return
@@ -66,7 +62,7 @@ def _go(way: int) -> Run:
     def run(window: Window) -> None:
         document, clip = window.document, window.document.clip
         assert clip is not None
-        frames = sorted({clip.start + frame for own in _keys(clip).values() for frame in own})
+        frames = sorted({clip.start + frame for own in all_keys(clip).values() for frame in own})
         ahead = [f for f in frames if (f > document.playhead if way > 0 else f < document.playhead)]
         if ahead:
             document.seek(ahead[0] if way > 0 else ahead[-1])
@@ -78,7 +74,7 @@ def _stretch(window: Window) -> None:
     percent = window.ask_number(
         "Stretch the keys", "Their length, about the first of them", 100, 1, 10_000, "%"
     )
-    frames = [frame for own in _keys(window.document.clip).values() for frame in own]
+    frames = [frame for own in all_keys(window.document.clip).values() for frame in own]
     if percent is not None and frames:
         first = min(frames)
         _on_keys("Stretch the keys", lambda p, i, c: stretch_keys(p, i, c, first, percent / 100))(window)
@@ -91,9 +87,11 @@ def _repeat(window: Window) -> None:
 
 
 def _thin(window: Window) -> None:
-    tolerance = window.ask_number("Thin out the keys", "How far values may change", 0.5, 0, 10_000, "")
+    tolerance = window.ask_number(
+        "Thin out the keys", "How far values may change, of the most that they do", 1, 0, 100, "%"
+    )
     if tolerance is not None:
-        _on_keys("Thin out the keys", lambda p, i, c: thin_keys(p, i, c, tolerance))(window)
+        _on_keys("Thin out the keys", lambda p, i, c: thin_keys(p, i, c, tolerance / 100))(window)
 
 
 def _nudge(frames: int) -> Run:

@@ -12,6 +12,7 @@ from rovix.desktop.sheet.parts import heading
 from rovix.edit import clip_by_id
 from rovix.edit.look import add_part, change_part, move_part, remove_part
 from rovix.model import LookPart, Project, TextClip
+from rovix.motion.settle import settled
 
 
 class LookPage(Page):
@@ -32,6 +33,7 @@ class LookPage(Page):
         self._column.addWidget(heading("Look", "the first lies on top"))
         self._column.addLayout(self._list)
         self._column.addWidget(self._empty)
+        self._column.addWidget(self.rings.note)
         self._column.addWidget(self._adding())
         self._column.addStretch(1)
 
@@ -60,7 +62,8 @@ class LookPage(Page):
     def committed_part(self, identity: str) -> LookPart | None:
         """A part as it was at the last step, whatever is being tried."""
         parts = text_parts(clip_by_id(self._document.committed, self._document.selected))
-        return next((part for part in parts if part.id == identity), None)
+        found = next((part for part in parts if part.id == identity), None)
+        return None if found is None else settled(found, self._document.clip_frame)
 
     def add(self, kind: str) -> None:
         """Add a part and open it."""
@@ -70,7 +73,7 @@ class LookPage(Page):
         self.look_again()
 
     def look_again(self) -> None:
-        clip = self._document.clip
+        clip = self._document.shown_layer
         if not isinstance(clip, TextClip):
             return
         parts = clip.look.parts
@@ -78,6 +81,7 @@ class LookPage(Page):
             self._rebuild(parts)
         for card, part in zip(self._cards, parts, strict=True):
             card.show_part(part, self._is_open(part))
+        self.rings.look_again()
         self._empty.setVisible(not any(part.shown for part in parts))
 
     def _is_open(self, part: LookPart) -> bool:
@@ -87,6 +91,7 @@ class LookPage(Page):
     def _rebuild(self, parts: tuple[LookPart, ...]) -> None:
         kept = {card.identity: card for card in self._cards}
         self._cards = [kept.pop(part.id, None) or self._new_card(part) for part in parts]
+        self.rings.forget(lambda pip: any(card.isAncestorOf(pip) for card in kept.values()))
         for card in kept.values():
             card.hide()
             card.deleteLater()

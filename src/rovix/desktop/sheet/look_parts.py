@@ -15,6 +15,7 @@ from rovix.desktop.sheet.paint_fields import PAINTS, PaintFields
 from rovix.desktop.sheet.parts import ColourButton, Rows, Segments
 from rovix.desktop.theme import colour, font, icon
 from rovix.edit.look import change_part
+from rovix.edit.values import set_channels
 from rovix.model import Box, Fill, Glow, LongShadow, LookPart, Outline, Project, Shadow, TextClip
 
 if TYPE_CHECKING:
@@ -229,7 +230,8 @@ class PartFields(Rows):
         self._colour: ColourButton | None = None
         self._paint: PaintFields | None = None
         _BUILD[type(part)](self)
-        self.add("Opacity", [self.number("opacity", "Opacity", "%", 1, 0, 0, 100, factor=100)])
+        opacity = self.number("opacity", "Opacity", "%", 1, 0, 0, 100, factor=100)
+        self.keyed("Opacity", [opacity], "opacity")
 
     def show_part(self, part: LookPart) -> None:
         self._part = part
@@ -258,9 +260,21 @@ class PartFields(Rows):
             # What a part is now, not what is being tried of it, is what an angle or distance changes.
             now = self._page.committed_part(self._id) or self._part
             changes = _turned(now, name, value) if name in ("angle_", "distance_") else {name: value}
-            return change_part(project, self._page._id, self._id, **changes)
+            values = {self.address(name): value for name, value in changes.items()}
+            return set_channels(project, self._page._id, self._page._document.clip_frame, values)
 
         return edit
+
+    def address(self, name: str) -> str:
+        """Where a channel of the part stands."""
+        return f"look.parts.{self._id}.{name}"
+
+    def keyed(self, said: str, fields: list[QWidget], *names: str) -> None:
+        """A row of fields with a ring for their channels."""
+        addresses = [self.address(name) for name in names]
+        kind = NAMES[kind_of(self._part)]
+        reset = self._page.resetting(f"Reset the {kind.lower()}'s {said.lower()}", lambda: addresses)
+        self.add(said, fields, self._page.rings.ring(f"{kind} {said.lower()}", lambda: addresses), reset)
 
     def choice(self, name: str, said: str, choices: dict[str, str]) -> Segments:
         kind = NAMES[kind_of(self._part)]
@@ -273,7 +287,9 @@ class PartFields(Rows):
     def colour(self) -> ColourButton:
         kind = NAMES[kind_of(self._part)]
         self._colour = ColourButton(f"{kind} colour")
-        self._colour.chosen.connect(lambda value: self._set(f"Colour the {kind.lower()}", colour=value))
+        self._colour.chosen.connect(
+            lambda value: self._page.set(f"Colour the {kind.lower()}", {self.address("colour"): value})
+        )
         return self._colour
 
     def paint(self) -> PaintFields:
@@ -283,7 +299,7 @@ class PartFields(Rows):
             now = self._page.part_of(project, self._id)
             return change_part(project, self._page._id, self._id, paint=change(now.paint))
 
-        self._paint = PaintFields(self._page, kind, _PLAIN, edit)
+        self._paint = PaintFields(self._page, kind, _PLAIN, edit, lambda: self.address("paint"))
         return self._paint
 
     def _set(self, title: str, **changes: Any) -> None:
@@ -296,21 +312,21 @@ def _fill_fields(rows: PartFields) -> None:
 
 
 def _outline_fields(rows: PartFields) -> None:
-    rows.add("Colour", [rows.colour()])
-    rows.add("Width", [rows.number("width", "Width", "px", 0.5, 1, 0.1, 2000)])
+    rows.keyed("Colour", [rows.colour()], "colour")
+    rows.keyed("Width", [rows.number("width", "Width", "px", 0.5, 1, 0.1, 2000)], "width")
     rows.add_wide(rows.choice("side", "Side", {"outside": "Outside", "centre": "Centre", "inside": "Inside"}))
     rows.add_wide(rows.choice("join", "Corners", {"round": "Round", "miter": "Pointed", "bevel": "Cut"}))
 
 
 def _shadow_fields(rows: PartFields) -> None:
-    rows.add("Colour", [rows.colour()])
-    rows.add("Offset", [_offset(rows, "x", "Offset across"), _offset(rows, "y", "Offset down")])
+    rows.keyed("Colour", [rows.colour()], "colour")
+    rows.keyed("Offset", [_offset(rows, "x", "Offset across"), _offset(rows, "y", "Offset down")], "x", "y")
     angle = rows.number("angle_", "Angle", "°", 1, 1)
     distance = rows.number("distance_", "Distance", "px", 0.5, 1, 0, 20_000)
     rows.add("Angle, way", [angle, distance])
     blur = rows.number("blur", "Blur", "px", 0.5, 1, 0, 1000)
     spread = rows.number("spread", "Spread", "px", 0.5, 1, -2000, 2000)
-    rows.add("Blur, spread", [blur, spread])
+    rows.keyed("Blur, spread", [blur, spread], "blur", "spread")
 
 
 def _offset(rows: PartFields, name: str, said: str) -> NumberField:
@@ -318,20 +334,22 @@ def _offset(rows: PartFields, name: str, said: str) -> NumberField:
 
 
 def _long_shadow_fields(rows: PartFields) -> None:
-    rows.add("Colour", [rows.colour()])
-    rows.add("Angle", [rows.number("angle", "Angle", "°", 1, 1)])
+    rows.keyed("Colour", [rows.colour()], "colour")
+    rows.keyed("Angle", [rows.number("angle", "Angle", "°", 1, 1)], "angle")
 
 
 def _glow_fields(rows: PartFields) -> None:
-    rows.add("Colour", [rows.colour()])
-    rows.add("Size", [rows.number("size", "Size", "px", 0.5, 1, 0, 1000)])
-    rows.add("Strength", [rows.number("strength", "Strength", "%", 5, 0, 0, 2000, factor=100)])
+    rows.keyed("Colour", [rows.colour()], "colour")
+    rows.keyed("Size", [rows.number("size", "Size", "px", 0.5, 1, 0, 1000)], "size")
+    strength = rows.number("strength", "Strength", "%", 5, 0, 0, 2000, factor=100)
+    rows.keyed("Strength", [strength], "strength")
 
 
 def _box_fields(rows: PartFields) -> None:
     rows.add_wide(rows.paint())
-    rows.add("Padding", [_padding(rows, "padding_x", "across"), _padding(rows, "padding_y", "down")])
-    rows.add("Corners", [rows.number("radius", "Corner radius", "px", 1, 1, 0, 10_000)])
+    padding = [_padding(rows, "padding_x", "across"), _padding(rows, "padding_y", "down")]
+    rows.keyed("Padding", list(padding), "padding_x", "padding_y")
+    rows.keyed("Corners", [rows.number("radius", "Corner radius", "px", 1, 1, 0, 10_000)], "radius")
     rows.add_wide(rows.choice("over", "Reach", {"block": "Round the block", "line": "Each line"}))
 
 

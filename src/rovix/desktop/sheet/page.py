@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from rovix.desktop.document import Document, Edit
 from rovix.desktop.sheet.number_field import NumberField
+from rovix.desktop.sheet.rings import Rings
+from rovix.edit.values import reset_channels, set_channels
+from rovix.model import Project
 
 
 class Page(QWidget):
@@ -16,6 +20,7 @@ class Page(QWidget):
     def __init__(self, document: Document) -> None:
         super().__init__()
         self._document = document
+        self.rings = Rings(document)
         self._column = QVBoxLayout(self)
         self._column.setContentsMargins(12, 8, 12, 8)
         self._column.setSpacing(8)
@@ -36,3 +41,20 @@ class Page(QWidget):
         field.committed.connect(lambda value: self._do(title, lambda project: edit(project, value)))
         field.dropped.connect(self._document.drop)
         return field
+
+    def channel(self, field: NumberField, title: str, address: Callable[[], str]) -> NumberField:
+        """Connect a field to a channel of the selected clip."""
+
+        def edit(project: Project, value: float) -> Project:
+            return set_channels(project, self._id, self._document.clip_frame, {address(): value})
+
+        return self._bind(field, title, edit)
+
+    def set(self, title: str, values: Mapping[str, Any]) -> None:
+        """One step that sets channels of the selected clip, at the playhead where they are animated."""
+        frame = self._document.clip_frame
+        self._do(title, lambda project: set_channels(project, self._id, frame, values))
+
+    def resetting(self, title: str, addresses: Callable[[], Sequence[str]]) -> Callable[[], None]:
+        """What puts channels back, for the double-click on a row's name."""
+        return lambda: self._do(title, lambda project: reset_channels(project, self._id, addresses()))

@@ -25,15 +25,19 @@ PaintEdit = Callable[[Project, Callable[[Any], Any]], Project]
 
 class PaintFields(QWidget):
     """Fields of a fill called `name`; `edit(project, change)` gives the project with `change` applied
-    to that fill."""
+    to that fill, and `address` says where in the clip it stands."""
 
-    def __init__(self, page: Page, name: str, kinds: dict[str, str], edit: PaintEdit) -> None:
+    def __init__(
+        self, page: Page, name: str, kinds: dict[str, str], edit: PaintEdit, address: Callable[[], str]
+    ) -> None:
         super().__init__()
-        self._page, self._name, self._edit = page, name, edit
+        self._page, self._name, self._edit, self._address = page, name, edit, address
         self._kind = Segments(kinds, name)
         self._kind.chosen.connect(self._refill)
         self._colour = ColourButton(f"{name} colour")
-        self._colour.chosen.connect(lambda value: self._set(f"Colour the {name.lower()}", colour=value))
+        self._colour.chosen.connect(
+            lambda value: page.set(f"Colour the {name.lower()}", {f"{address()}.colour": value})
+        )
         self._angle = self._number(NumberField("Angle", "°", 1, 1), "angle")
         self._x = self._number(NumberField("Centre across", "%", 1, 0, factor=100), "x")
         self._y = self._number(NumberField("Centre down", "%", 1, 0, factor=100), "y")
@@ -50,16 +54,17 @@ class PaintFields(QWidget):
         )  # fmt: skip
         self._mix.chosen.connect(lambda value: self._set("Mix the colours", mix=value))
         self._rows: dict[str, Rows] = {}
-        for row, said, fields in (
-            ("colour", "Colour", [self._colour]),
-            ("angle", "Angle", [self._angle]),
-            ("centre", "Centre", [self._x, self._y]),
-            ("radius", "Radius", [self._radius]),
-            ("grain", "Grain, seed", [self._strength, self._seed]),
+        for row, said, fields, names in (
+            ("colour", "Colour", [self._colour], ("colour",)),
+            ("angle", "Angle", [self._angle], ("angle",)),
+            ("centre", "Centre", [self._x, self._y], ("x", "y")),
+            ("radius", "Radius", [self._radius], ("radius",)),
+            ("grain", "Grain, seed", [self._strength, self._seed], ("strength",)),
         ):
             self._rows[row] = Rows()
-            self._rows[row].add(said, fields)
-        self._stops = StopRows(page, edit)
+            ring = page.rings.ring(f"{name} {said.lower()}", lambda n=names: [f"{address()}.{c}" for c in n])
+            self._rows[row].add(said, fields, ring)
+        self._stops = StopRows(page, edit, address)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(7)
@@ -99,11 +104,14 @@ class PaintFields(QWidget):
         self._page._do(title, lambda p: self._edit(p, lambda paint: refilled(paint, wanted)))
 
     def _number(self, field: NumberField, name: str, whole: bool = False) -> NumberField:
-        def edit(project: Project, value: float) -> Project:
-            shown = round(value) if whole else value
-            return self._edit(project, lambda paint: replace(paint, **{name: shown}))
+        title = f"Change the {self._name.lower()}'s {name}"
+        if not whole:
+            return self._page.channel(field, title, lambda: f"{self._address()}.{name}")
 
-        return self._page._bind(field, f"Change the {self._name.lower()}'s {name}", edit)
+        def edit(project: Project, value: float) -> Project:
+            return self._edit(project, lambda paint: replace(paint, **{name: round(value)}))
+
+        return self._page._bind(field, title, edit)
 
     def _set(self, title: str, **changes: Any) -> None:
         self._page._do(title, lambda p: self._edit(p, lambda paint: replace(paint, **changes)))
@@ -112,9 +120,9 @@ class PaintFields(QWidget):
 class StopRows(QWidget):
     """The colours of a gradient and where they stand."""
 
-    def __init__(self, page: Page, edit: PaintEdit) -> None:
+    def __init__(self, page: Page, edit: PaintEdit, address: Callable[[], str]) -> None:
         super().__init__()
-        self._page, self._edit = page, edit
+        self._page, self._edit, self._address = page, edit, address
         self._list = QVBoxLayout()
         self._list.setSpacing(6)
         self._rows: list[tuple[ColourButton, NumberField, Rows]] = []
@@ -132,7 +140,9 @@ class StopRows(QWidget):
         self._shown = stops
         self._add.setEnabled(len(stops) < _STOPS_MOST)
         while len(self._rows) > len(stops):
-            self._rows.pop()[2].deleteLater()
+            gone = self._rows.pop()[2]
+            self._page.rings.forget(gone.isAncestorOf)
+            gone.deleteLater()
         while len(self._rows) < len(stops):
             self._rows.append(self._new_row(len(self._rows)))
         for (button, field, _), stop in zip(self._rows, stops, strict=True):
@@ -141,37 +151,33 @@ class StopRows(QWidget):
 
     def _new_row(self, number: int) -> tuple[ColourButton, NumberField, Rows]:
         button = ColourButton(f"Colour {number + 1}")
-        button.chosen.connect(
-            lambda value: self._set(self._changed(number, colour=value), "Colour the gradient")
-        )
-        field = self._page._bind(
+        where = lambda name: f"{self._address()}.stops.{number}.{name}"  # noqa: E731
+        button.chosen.connect(lambda value: self._page.set("Colour the gradient", {where("colour"): value}))
+        field = self._page.channel(
             NumberField(f"Place of colour {number + 1}", "%", 1, 0, factor=100, low=0, high=100),
             "Move a colour",
-            lambda project, value: self._put(project, self._changed(number, at=value)),
+            lambda: where("at"),
         )
+        ring = self._page.rings.ring(f"Colour {number + 1}", lambda: [where("colour"), where("at")])
         remove = QPushButton("×", objectName="link", toolTip="Take this colour out; two stay.")
         remove.setAccessibleName(f"Remove colour {number + 1}")
         remove.setMaximumWidth(24)
         remove.clicked.connect(lambda: self._remove(number))
         rows = Rows()
-        rows.add("", [button, field, remove])
+        rows.add("", [button, field, remove], ring)
         self._list.addWidget(rows)
         return button, field, rows
 
-    def _changed(self, number: int, **changes: Any) -> tuple[Stop, ...]:
-        return tuple(replace(s, **changes) if n == number else s for n, s in enumerate(self._shown))
-
-    def _put(self, project: Project, stops: tuple[Stop, ...]) -> Project:
-        return self._edit(project, lambda paint: replace(paint, stops=stops))
-
-    def _set(self, stops: tuple[Stop, ...], title: str) -> None:
-        self._page._do(title, lambda p: self._put(p, stops))
+    def _set(self, title: str, change: Callable[[tuple[Stop, ...]], tuple[Stop, ...]]) -> None:
+        self._page._do(
+            title, lambda p: self._edit(p, lambda paint: replace(paint, stops=change(paint.stops)))
+        )
 
     def _add_stop(self) -> None:
-        *first, before, last = self._shown
+        before, last = self._shown[-2:]
         middle = Stop(at=(before.at + last.at) / 2, colour=before.colour)
-        self._set((*first, before, middle, last), "Add a colour")
+        self._set("Add a colour", lambda stops: (*stops[:-1], middle, stops[-1]))
 
     def _remove(self, number: int) -> None:
         if len(self._shown) > 2:
-            self._set(tuple(s for n, s in enumerate(self._shown) if n != number), "Remove a colour")
+            self._set("Remove a colour", lambda stops: (*stops[:number], *stops[number + 1 :]))

@@ -2,23 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from typing import Any
-
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QToolButton, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QToolButton, QWidget
 
 from rovix.desktop.document import Document, Edit
 from rovix.desktop.sheet.curve_box import CurveBox
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.page import Page
-from rovix.desktop.sheet.parts import KeyPip, Rows, heading
+from rovix.desktop.sheet.parts import Rows, heading
 from rovix.desktop.theme import icon
-from rovix.edit import change_place, place_value, reset_place
+from rovix.edit import place_value
 from rovix.edit.arrange import align_layers, move_pivot
 from rovix.edit.following import follow, followable
-from rovix.edit.keys import key_before, set_key_curve, toggle_keys
+from rovix.edit.keys import key_before, set_key_curve
 from rovix.edit.place import set_blend
-from rovix.model import Keys, PictureClip, Project, SoundClip
+from rovix.model import PictureClip, Project, SoundClip
 from rovix.model.blend import BLEND_MODES
 from rovix.motion.rest import PLACED
 
@@ -32,6 +29,8 @@ _PLACE_ROWS = (
     ("Opacity", (("opacity", "%", 1, 0, 100.0),)),
     ("Blur", (("blur_across", "px", 0.5, 1, 1.0), ("blur_down", "px", 0.5, 1, 1.0))),
 )
+_ADDRESSES = tuple(f"place.{name}" for name in PLACED)
+_PIVOT = ("place.pivot_x", "place.pivot_y")
 SIDES = {
     "left": "left", "centre": "in the middle across", "right": "right",
     "top": "top", "middle": "in the middle down", "bottom": "bottom",
@@ -50,8 +49,6 @@ class PlacePage(Page):
     def __init__(self, document: Document) -> None:
         super().__init__(document)
         self._fields: dict[str, NumberField] = {}
-        self._pips: dict[str, KeyPip] = {}
-        self._key_frame = QLabel("", objectName="muted", wordWrap=True)
         self._way = CurveBox("Way on")
         self._way.chosen.connect(self._set_way)
         self._way.refused.connect(document.problem)
@@ -60,14 +57,15 @@ class PlacePage(Page):
         rows = Rows()
         for name, parts in _PLACE_ROWS:
             names = tuple(part[0] for part in parts)
-            pip = self._pips[names[0]] = KeyPip(name.lower())
-            pip.pressed.connect(self._key_setter(name, names))
+            addresses = tuple(f"place.{channel}" for channel in names)
+            pip = self.rings.ring(name, lambda a=addresses: a)
             for channel, unit, step, decimals, factor in parts:
                 low, high = _LIMITS.get(channel, (None, None))
                 field = NumberField(_SAID[channel], unit, step, decimals, factor, low, high)
                 title = f"Change the {_SAID[channel].lower()}"
-                self._fields[channel] = self._bind(field, title, self._edit(channel))
-            rows.add(name, [self._fields[n] for n in names], pip, self._resetter(name, names))
+                self._fields[channel] = self.channel(field, title, lambda c=channel: f"place.{c}")
+            reset = self.resetting(f"Reset {name.lower()}", lambda a=addresses: a)
+            rows.add(name, [self._fields[n] for n in names], pip, reset)
         self._blend = QComboBox(accessibleName="Blend")
         self._blend.setToolTip("How the layer is laid over what is below; its opacity is the strength.")
         for mode in BLEND_MODES:
@@ -81,12 +79,15 @@ class PlacePage(Page):
         self._follows.activated.connect(lambda _: self._follow())
         self._offered: list[tuple[str, str | None]] = []
         rows.add(
-            "Pivot", list(self._pivot), reset=lambda: self._do("Reset the pivot", self._pivot_to(0.5, 0.5))
+            "Pivot",
+            list(self._pivot),
+            self.rings.ring("Pivot", lambda: _PIVOT),
+            reset=lambda: self._do("Reset the pivot", self._pivot_to(0.5, 0.5)),
         )
         blend.add("Follows", [self._follows])
         self._column.addWidget(heading("Rest place", "where the layer lands"))
         self._column.addWidget(rows)
-        self._column.addWidget(self._key_frame)
+        self._column.addWidget(self.rings.note)
         self._column.addWidget(self._ways)
         self._column.addWidget(blend)
         self._column.addWidget(heading("Align"))
@@ -102,7 +103,8 @@ class PlacePage(Page):
         def edit(project: Project, value: float) -> Project:
             clip = self._document.clip
             assert not isinstance(clip, SoundClip | None)
-            now = {"x": clip.place.pivot_x, "y": clip.place.pivot_y} | {axis: value}
+            frame = self._document.clip_frame
+            now = {a: place_value(clip.place, f"pivot_{a}", frame) for a in "xy"} | {axis: value}
             return self._pivot_to(now["x"], now["y"])(project)
 
         return self._bind(field, f"Move the {said.lower()}", edit)
@@ -152,18 +154,13 @@ class PlacePage(Page):
     def _blend_to(self, mode: str) -> Edit:
         return lambda project: set_blend(project, self._id, mode)
 
-    def _key_setter(self, name: str, channels: tuple[str, ...]) -> Callable[[], None]:
-        def press() -> None:
-            frame = self._document.clip_frame
-            title = f"Set or take away a key of {name.lower()}"
-            self._do(title, lambda project: toggle_keys(project, self._id, frame, channels))
-
-        return press
-
     def _set_way(self, curve: str) -> None:
         frame = self._document.clip_frame
         title = f"Go on by {curve}"
-        self._do(title, lambda project: set_key_curve(project, self._id, frame, PLACED, curve))
+        self._do(
+            title,
+            lambda project: set_key_curve(project, self._id, frame, _ADDRESSES, curve),
+        )
 
     def _show_way(self, clip: PictureClip, frame: int) -> None:
         """The way on from the keys at or before the playhead, where there are any."""
@@ -173,34 +170,16 @@ class PlacePage(Page):
         if len(curves) == 1:
             self._way.show_curve(curves.pop())
 
-    def _resetter(self, name: str, channels: tuple[str, ...]) -> Callable[[], None]:
-        title = f"Reset {name.lower()}"
-        return lambda: self._do(title, lambda project: reset_place(project, self._id, *channels))
-
-    def _edit(self, channel: str) -> Any:
-        frame = lambda: self._document.clip_frame  # noqa: E731
-        return lambda project, value: change_place(project, self._id, frame(), **{channel: value})
-
     def look_again(self) -> None:
         clip = self._document.clip
         if clip is None or isinstance(clip, SoundClip):
             return
         self._blend.setCurrentIndex(self._blend.findData(clip.blend))
-        self._pivot[0].show_value(clip.place.pivot_x)
-        self._pivot[1].show_value(clip.place.pivot_y)
+        for field, name in zip(self._pivot, ("pivot_x", "pivot_y"), strict=True):
+            field.show_value(place_value(clip.place, name, self._document.clip_frame))
         self._show_followed(clip)
         frame = self._document.clip_frame
         for channel, field in self._fields.items():
             field.show_value(place_value(clip.place, channel, frame))
-        animated = False
-        for _, parts in _PLACE_ROWS:
-            channels = [getattr(clip.place, part[0]) for part in parts]
-            keyed = [channel for channel in channels if isinstance(channel, Keys)]
-            here = any(key.frame == frame for channel in keyed for key in channel.keys)
-            self._pips[parts[0][0]].show_state("key" if here else "animated" if keyed else "none")
-            animated = animated or bool(keyed)
         self._show_way(clip, frame)
-        self._key_frame.setVisible(animated)
-        self._key_frame.setText(
-            f"Animated rows get a key at layer frame {frame} when you change them." if animated else ""
-        )
+        self.rings.look_again()

@@ -13,7 +13,6 @@ from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.page import Page
 from rovix.desktop.sheet.paint_fields import PAINTS, PaintFields
 from rovix.desktop.sheet.parts import ColourButton, Rows, Segments, heading
-from rovix.edit import clip_by_id
 from rovix.edit.shapes import change_outline, change_shape, edit_fill, fill_field
 from rovix.edit.tree import replace
 from rovix.model import Clip, GroundClip, Hug, Project, ShapeClip, SoundClip
@@ -29,17 +28,19 @@ class ShapePage(Page):
         self._outline = _OutlinePart(self)
         for part in (self._form, self._fill, self._outline):
             self._column.addWidget(part)
+        self._column.addWidget(self.rings.note)
         self._column.addStretch(1)
 
     def field(self, field: NumberField, title: str, name: str) -> NumberField:
-        """A field bound to one of the shape's own fields."""
-        return self._bind(field, title, lambda p, value: change_shape(p, self._id, **{name: value}))
+        """A field bound to one of the shape's own channels."""
+        return self.channel(field, title, lambda: name)
 
     def look_again(self) -> None:
-        clip = self._document.clip
+        clip = self._document.shown_layer
         if isinstance(clip, GroundClip | ShapeClip):
             for part in (self._form, self._fill, self._outline):
                 part.show_clip(clip)
+        self.rings.look_again()
 
 
 class _Part(QWidget):
@@ -49,6 +50,11 @@ class _Part(QWidget):
         self.column = QVBoxLayout(self)
         self.column.setContentsMargins(0, 0, 0, 0)
         self.column.setSpacing(7)
+
+    def keyed(self, rows: Rows, said: str, fields: list[QWidget], *addresses: str) -> None:
+        """A row of fields with a ring for their channels."""
+        reset = self.page.resetting(f"Reset {said.lower()}", lambda: addresses)
+        rows.add(said, fields, self.page.rings.ring(said, lambda: addresses), reset)
 
 
 class _FormPart(_Part):
@@ -76,26 +82,18 @@ class _FormPart(_Part):
         self._offered: list[tuple[str, str | None]] = []
         self._margins = [self._margin("margin_x", "Margin across"), self._margin("margin_y", "Margin down")]
         self._size = Rows()
-        self._size.add("Width, height", [self._width, self._height])
+        self.keyed(self._size, "Width, height", [self._width, self._height], "width", "height")
         rounded = Rows()
-        rounded.add("Corners", [self._radius])
+        self.keyed(rounded, "Corners", [self._radius], "radius")
         rounded.add("Hugs", [self._hugged])
         self._around = Rows()
-        self._around.add("Margins", list(self._margins))
+        self.keyed(self._around, "Margins", list(self._margins), "hug.margin_x", "hug.margin_y")
         for widget in (heading("Shape"), self._form, self._size, rounded, self._around):
             self.column.addWidget(widget)
 
     def _margin(self, name: str, said: str) -> NumberField:
-        page = self.page
-
-        def edit(project: Any, value: float) -> Any:
-            clip = clip_by_id(project, page._id)
-            hug = replace(clip.hug, **{name: value}) if isinstance(clip, ShapeClip) and clip.hug else None
-            return change_shape(project, page._id, hug=hug)
-
-        return page._bind(
-            NumberField(said, "px", 1, 1, low=-10_000, high=100_000), f"Change the {said.lower()}", edit
-        )
+        field = NumberField(said, "px", 1, 1, low=-10_000, high=100_000)
+        return self.page.channel(field, f"Change the {said.lower()}", lambda: f"hug.{name}")
 
     def _hug(self) -> None:
         target = self._hugged.currentData()
@@ -151,16 +149,20 @@ class _FillPart(_Part):
 
     def __init__(self, page: ShapePage) -> None:
         super().__init__(page)
-        self._paint = PaintFields(page, "Fill", PAINTS | {"paper": "Paper"}, self._edit)
+        self._paint = PaintFields(page, "Fill", PAINTS | {"paper": "Paper"}, self._edit, self._address)
         self._opacity = page.field(
             NumberField("Fill opacity", "%", 1, 0, factor=100, low=0, high=100),
             "Change the fill's opacity",
             "fill_opacity",
         )
         self._more = Rows()
-        self._more.add("Opacity", [self._opacity])
+        self.keyed(self._more, "Opacity", [self._opacity], "fill_opacity")
         for widget in (heading("Fill"), self._paint, self._more):
             self.column.addWidget(widget)
+
+    def _address(self) -> str:
+        clip = self.page._document.clip
+        return fill_field(clip) if isinstance(clip, GroundClip | ShapeClip) else "fill"
 
     def _edit(self, project: Project, change: Callable[[Any], Any]) -> Project:
         return edit_fill(project, self.page._id, change)
@@ -181,9 +183,7 @@ class _OutlinePart(_Part):
     def __init__(self, page: ShapePage) -> None:
         super().__init__(page)
         self._colour = ColourButton("Outline colour")
-        self._colour.chosen.connect(
-            lambda value: page._do("Colour the outline", lambda p: change_outline(p, page._id, colour=value))
-        )
+        self._colour.chosen.connect(lambda value: page.set("Colour the outline", {"outline.colour": value}))
         self._width = self._number(NumberField("Outline width", "px", 0.5, 1, low=0.1, high=2000), "width")
         self._opacity = self._number(
             NumberField("Outline opacity", "%", 1, 0, factor=100, low=0, high=100), "opacity"
@@ -201,9 +201,9 @@ class _OutlinePart(_Part):
             lambda: page._do("Remove the outline", lambda p: change_shape(p, page._id, outline=None))
         )
         self._rows = Rows()
-        self._rows.add("Colour", [self._colour])
-        self._rows.add("Width", [self._width])
-        self._rows.add("Opacity", [self._opacity])
+        self.keyed(self._rows, "Colour", [self._colour], "outline.colour")
+        self.keyed(self._rows, "Width", [self._width], "outline.width")
+        self.keyed(self._rows, "Opacity", [self._opacity], "outline.opacity")
         self._rows.add_wide(self._side)
         for widget in (heading("Outline"), self._rows):
             self.column.addWidget(widget)
@@ -211,12 +211,7 @@ class _OutlinePart(_Part):
             self.column.addWidget(button, 0, Qt.AlignmentFlag.AlignLeft)
 
     def _number(self, field: NumberField, name: str) -> NumberField:
-        page = self.page
-        return page._bind(
-            field,
-            f"Change the outline's {name}",
-            lambda p, value: change_outline(p, page._id, **{name: value}),
-        )
+        return self.page.channel(field, f"Change the outline's {name}", lambda: f"outline.{name}")
 
     def show_clip(self, clip: Clip) -> None:
         self.setVisible(isinstance(clip, ShapeClip))

@@ -2,18 +2,16 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from PySide6.QtWidgets import QLabel
 
 from rovix.desktop.document import Document
 from rovix.desktop.sheet.curve_box import CurveBox
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.page import Page
-from rovix.desktop.sheet.parts import KeyPip, Rows, heading
+from rovix.desktop.sheet.parts import Rows, heading
 from rovix.edit.channels import channel_value
-from rovix.edit.sound import change_sound, set_sound, toggle_key
-from rovix.model import FootageClip, Keys, SoundClip
+from rovix.edit.sound import change_sound
+from rovix.model import FootageClip, SoundClip
 
 _CHANNELS = {"gain": ("Gain", "dB", 0.5, 1, 1.0, -120, 60), "pan": ("Pan", "%", 1, 0, 100.0, -100, 100)}
 _FADES = {"fade_in": "Fade in", "fade_out": "Fade out"}
@@ -27,31 +25,24 @@ class SoundPage(Page):
         self._channels = {name: self._channel(name) for name in _CHANNELS}
         self._fades = {name: self._fade(name, said) for name, said in _FADES.items()}
         self._curves = {name: self._curve(f"{name}_curve", said) for name, said in _FADES.items()}
-        self._pips = {name: KeyPip(name) for name in _CHANNELS}
         rows = Rows()
-        for name, pip in self._pips.items():
-            pip.pressed.connect(lambda n=name: self._toggle(n))
-            said = _CHANNELS[name][0]
-            rows.add(said, [self._channels[name]], pip, lambda n=name: self._reset(n))
-        self._key_frame = QLabel("", objectName="muted", wordWrap=True)
+        for name, field in self._channels.items():
+            said, address = _CHANNELS[name][0], f"sound.{name}"
+            ring = self.rings.ring(said, lambda a=address: [a])
+            rows.add(said, [field], ring, self.resetting(f"Reset the {said.lower()}", lambda a=address: [a]))
         fades = Rows()
         for name, said in _FADES.items():
             fades.add(said, [self._fades[name]])
             fades.add("Curve", [self._curves[name]])
         self._seconds = QLabel("", objectName="muted", wordWrap=True)
-        for widget in (heading("Sound"), rows, self._key_frame, heading("Fades"), fades, self._seconds):
+        for widget in (heading("Sound"), rows, self.rings.note, heading("Fades"), fades, self._seconds):
             self._column.addWidget(widget)
         self._column.addStretch(1)
 
     def _channel(self, name: str) -> NumberField:
         said, unit, step, decimals, factor, low, high = _CHANNELS[name]
         field = NumberField(said, unit, step, decimals, factor, low, high)
-        frame = lambda: self._document.clip_frame  # noqa: E731
-        return self._bind(
-            field,
-            f"Change the {said.lower()}",
-            lambda project, value: set_sound(project, self._id, frame(), **{name: value}),
-        )
+        return self.channel(field, f"Change the {said.lower()}", lambda: f"sound.{name}")
 
     def _fade(self, name: str, said: str) -> NumberField:
         return self._bind(
@@ -70,32 +61,17 @@ class SoundPage(Page):
         box.refused.connect(self._document.problem)
         return box
 
-    def _toggle(self, name: str) -> None:
-        frame = self._document.clip_frame
-        self._do(f"Key of the {name}", lambda p: toggle_key(p, self._id, name, frame))
-
-    def _reset(self, name: str) -> None:
-        fresh: dict[str, Any] = {name: 0.0}
-        self._do(f"Reset the {name}", lambda p: change_sound(p, self._id, **fresh))
-
     def look_again(self) -> None:
         clip = self._document.clip
         if not isinstance(clip, SoundClip | FootageClip):
             return
         sound, frame = clip.sound, self._document.clip_frame
-        animated = False
-        for name, pip in self._pips.items():
-            channel = getattr(sound, name)
-            self._channels[name].show_value(channel_value(channel, frame))
-            keyed = isinstance(channel, Keys)
-            here = isinstance(channel, Keys) and any(key.frame == frame for key in channel.keys)
-            pip.show_state("key" if here else "animated" if keyed else "none")
-            animated = animated or keyed
+        for name, channel in self._channels.items():
+            channel.show_value(channel_value(getattr(sound, name), frame))
         for name, field in self._fades.items():
             field.show_value(float(getattr(sound, name)))
             self._curves[name].show_curve(getattr(sound, f"{name}_curve"))
-        said = f"Animated rows get a key at clip frame {frame} when you change them."
-        self._key_frame.setText(said if animated else "Click a pip to set a key on this frame.")
+        self.rings.look_again()
         rate = self._document.rate
         fade_in, fade_out = (float(rate.seconds(frames)) for frames in (sound.fade_in, sound.fade_out))
         self._seconds.setText(f"Fades in over {fade_in:.2f} s, out over {fade_out:.2f} s.")

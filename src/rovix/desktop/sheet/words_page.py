@@ -17,6 +17,7 @@ from rovix.edit import change_words
 from rovix.edit.dressing import FIELDS, common_dressing
 from rovix.edit.words import dress
 from rovix.model import Plain, Project, TextClip, Words
+from rovix.motion.settle import settled
 from rovix.text import match_face
 from rovix.text.catalogue import axes_of, weights_of
 
@@ -88,28 +89,14 @@ class WordsPage(Page):
         self._face_rows.add_wide(self._own_rows)
 
     def _build_setting(self) -> None:
-        self._tracking = self._field(
-            NumberField("Tracking", "em", 0.01, 3, low=-5, high=50), "Change the tracking", "tracking"
-        )
-        self._leading = self._field(
-            NumberField("Leading", "%", 1, 0, factor=100, low=0, high=2000), "Change the leading", "leading"
-        )
-        self._paragraph = self._field(
-            NumberField("Paragraph spacing", "%", 1, 0, factor=100, low=0, high=2000),
-            "Change the paragraph spacing",
-            "paragraph",
-        )
-        self._letter_rows = Rows()
-        self._letter_rows.add(
-            "Tracking", [self._tracking], reset=lambda: self._set("Reset the tracking", tracking=0.0)
-        )
-        self._line_rows = Rows()
-        self._line_rows.add(
-            "Leading", [self._leading], reset=lambda: self._set("Reset the leading", leading=1.2)
-        )
-        self._line_rows.add(
-            "Paragraphs", [self._paragraph], reset=lambda: self._set("Reset the paragraphs", paragraph=0.0)
-        )
+        self._letter_rows, self._line_rows = Rows(), Rows()
+        share = {"factor": 100, "low": 0, "high": 2000}
+        self._tracking = NumberField("Tracking", "em", 0.01, 3, low=-5, high=50)
+        self._leading = NumberField("Leading", "%", 1, 0, **share)
+        self._paragraph = NumberField("Paragraph spacing", "%", 1, 0, **share)
+        self._keyed(self._letter_rows, "Tracking", self._tracking, "words.tracking")
+        self._keyed(self._line_rows, "Leading", self._leading, "words.leading")
+        self._keyed(self._line_rows, "Paragraphs", self._paragraph, "words.paragraph")
         self._case = Segments(
             {"as-typed": "As typed", "upper": "ABC", "lower": "abc", "title": "Abc"}, "Case",
             {"upper": "All capitals; the words keep what was typed.", "title": "Each word with a capital."},
@@ -197,7 +184,7 @@ class WordsPage(Page):
         clip = self._document.clip
         if not isinstance(clip, TextClip):
             return
-        words = clip.words
+        words = settled(clip.words, self._document.clip_frame)
         if self._text.toPlainText() != words.text:
             self._text.blockSignals(True)
             self._text.setPlainText(words.text)
@@ -205,6 +192,7 @@ class WordsPage(Page):
         self._show_face(words)
         self._show_setting(words)
         self._show_letters(words)
+        self.rings.look_again()
 
     def _own(self, words: Words, field: str) -> Any:
         """What the selected letters have in a field, or the layer; `_SEVERAL` when they differ."""
@@ -248,6 +236,12 @@ class WordsPage(Page):
                 self._weight.addItem(_STANDARD_WEIGHTS.get(value, str(value)), value)
         self._weight.setCurrentIndex(-1 if weight is _SEVERAL else self._weight.findData(weight))
 
+    def _keyed(self, rows: Rows, said: str, field: NumberField, address: str) -> None:
+        """A row with a channel's field and its ring."""
+        self.channel(field, f"Change the {said.lower()}", lambda: address)
+        reset = self.resetting(f"Reset the {said.lower()}", lambda: [address])
+        rows.add(said, [field], self.rings.ring(said, lambda: [address]), reset)
+
     def _show_setting(self, words: Words) -> None:
         self._tracking.show_value(words.tracking)
         self._leading.show_value(words.leading)
@@ -264,7 +258,8 @@ class WordsPage(Page):
     def _look_colour(self) -> str:
         """The colour that the look gives letters without one of their own."""
         clip = self._document.clip
-        paint = clip.look.fill.paint if isinstance(clip, TextClip) and clip.look.fill else Plain()
+        look = settled(clip.look, self._document.clip_frame) if isinstance(clip, TextClip) else None
+        paint = look.fill.paint if look is not None and look.fill else Plain()
         return paint.colour if isinstance(paint, Plain) else paint.stops[0].colour
 
     def _show_letters(self, words: Words) -> None:

@@ -12,6 +12,7 @@ from rovix.engine.card_project import Card, card_project, look_project
 from rovix.engine.look_shelf import LookShelf, ShelfLook
 from rovix.model import Clip, Look, Move, Project, SoundClip, TextClip, new_id
 from rovix.motion.ready_moves import READY_MOVES
+from rovix.motion.settle import settled
 from rovix.time import Rate
 
 
@@ -96,7 +97,7 @@ class LookDeck:
     def chosen(self, clip: Clip | None) -> int | None:
         if not isinstance(clip, TextClip):
             return None
-        worn = _without_ids(clip.look)
+        worn = _without_ids(settled(clip.look, 0.0))
         for number, look in enumerate(self.looks):
             if _without_ids(scaled_look(look.saved.look, clip.words.size / look.saved.size)) == worn:
                 return number

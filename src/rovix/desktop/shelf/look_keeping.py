@@ -15,6 +15,7 @@ from rovix.engine.look_shelf import NameTaken
 from rovix.errors import RovixError
 from rovix.formats.look_file import SavedLook
 from rovix.model import TextClip
+from rovix.motion.settle import settled
 
 
 class LookKeeping(QWidget):
@@ -53,8 +54,9 @@ class LookKeeping(QWidget):
             return
         name = self.ask_name("Keep this look", clip.name or "Look")
         if name:
+            look = settled(clip.look, self._document.clip_frame)
             self._write(
-                lambda over: self._deck.shelf.save(SavedLook(name, clip.words.size, clip.look), over), True
+                lambda over: self._deck.shelf.save(SavedLook(name, clip.words.size, look), over), True
             )
 
     def ask_about(self, number: int, at: QPoint) -> None:

@@ -28,6 +28,7 @@ from rovix.desktop.shelf.move_controls import MoveControls
 from rovix.engine.look_shelf import LookShelf
 from rovix.engine.picture_service import Pictures
 from rovix.model import Fill, Look, TextClip, Words
+from rovix.motion.settle import settled_layer
 
 _SAMPLE = TextClip(id="sample", words=Words(text="Larkmoor", weight=900), look=Look(parts=(Fill(id="f"),)))
 
@@ -223,7 +224,8 @@ class Shelf(QFrame):
 
     def _words(self) -> TextClip:
         clip = self._document.clip
-        return clip if isinstance(clip, TextClip) else _SAMPLE
+        # What is animated is shown as it is midway, where it is most likely to be seen.
+        return settled_layer(clip, clip.length // 2) if isinstance(clip, TextClip) else _SAMPLE
 
     def _draw_cards(self) -> None:
         self._shown_for = self._card_words()
