@@ -59,6 +59,16 @@ class Curved:
         """(n, 2): unit vectors along the path."""
         return self._way(self._control[segment], self._parameter(segment, np.clip(share, 0.0, 1.0)))
 
+    def halves(self, number: int, share: float) -> tuple[Floats, Floats, Floats, Floats, Floats]:
+        """A segment cut in two at a share of its length, by de Casteljau's construction: the handle
+        after its start, those before and after the cut, the one before its end, and the cut."""
+        segment = np.array([number])
+        t = float(self._parameter(segment, np.array([share]))[0])
+        a, b, c, d = self._control[number]
+        first, middle, last = a + t * (b - a), b + t * (c - b), c + t * (d - c)
+        low, high = first + t * (middle - first), middle + t * (last - middle)
+        return first, low, high, last, low + t * (high - low)
+
     def _way(self, control: Floats, t: Floats) -> Floats:
         slope = _slope(control, t)
         size = np.hypot(*slope.T)

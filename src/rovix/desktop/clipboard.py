@@ -5,13 +5,18 @@ from __future__ import annotations
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+import msgspec
 from PySide6.QtCore import QMimeData
 from PySide6.QtGui import QGuiApplication
 
 from rovix.desktop.document import Document
+from rovix.desktop.key_selection import spots_of
 from rovix.edit import clip_by_id
+from rovix.edit.key_clips import CopiedKeys, copied_keys, reversed_keys
+from rovix.edit.key_clips import paste_keys as paste_keys_into
 from rovix.edit.look import set_look
 from rovix.edit.paste import copied, pasted
+from rovix.edit.tree import clip_of
 from rovix.errors import RovixError
 from rovix.formats import parse_project, project_bytes
 from rovix.formats.look_file import SavedLook, look_bytes, parse_look
@@ -22,6 +27,7 @@ if TYPE_CHECKING:
     from rovix.desktop.window import Window
 
 _KIND = "application/x-rovix-project+json"
+_KEY_KIND = "application/x-rovix-keys+json"
 _LOOK_KIND = "application/x-rovix-look+json"
 
 
@@ -30,6 +36,8 @@ def copy(document: Document) -> bool:
     clip = document.clip
     if clip is None:
         return False
+    if document.keys:
+        return copy_keys(document)
     data = QMimeData()
     data.setData(_KIND, project_bytes(copied(document.committed, document.selection, document.base)))
     if isinstance(clip, TextClip):
@@ -83,11 +91,14 @@ def paste(window: Window) -> None:
     if data is not None and data.hasFormat(_KIND):
         _paste_clips(document, bytes(data.data(_KIND).data()))
         return
+    if data is not None and data.hasFormat(_KEY_KIND):
+        paste_keys(document)
+        return
     files = [Path(url.toLocalFile()) for url in data.urls() if url.isLocalFile()] if data is not None else []
     if files:
         window.bring_in(files)
     else:
-        document.problem.emit("There is no clip or file on the clipboard. Copy one first.")
+        document.problem.emit("There is no clip, key or file on the clipboard. Copy one first.")
 
 
 def _paste_clips(document: Document, content: bytes) -> None:
@@ -104,3 +115,43 @@ def _paste_clips(document: Document, content: bytes) -> None:
 
     if document.do("Paste", edit):
         document.select(*made)
+
+
+def copy_keys(document: Document) -> bool:
+    """Put the selected keys on the clipboard, those of the layer selected last where there are several."""
+    lead = document.selected if document.selected in document.keys.clips() else document.keys.clips()[-1]
+    clip = clip_by_id(document.project, lead)
+    if clip is None:
+        return False
+    content = msgspec.json.encode(copied_keys(clip, document.keys.of(clip.id)))
+    data = QMimeData()
+    data.setData(_KEY_KIND, content)
+    data.setText(content.decode())
+    QGuiApplication.clipboard().setMimeData(data)
+    return True
+
+
+def paste_keys(document: Document, back: bool = False, onto: tuple[str, ...] = ()) -> None:
+    """Put copied keys at the playhead into all selected layers; `back` turns them round in time.
+
+    They go to the channels of the selected keys where those are as many, else to their own.
+    """
+    data = QGuiApplication.clipboard().mimeData()
+    if data is None or not data.hasFormat(_KEY_KIND):
+        document.problem.emit("There are no keys on the clipboard. Select some in a lane, then copy.")
+        return
+    copied = msgspec.json.decode(bytes(data.data(_KEY_KIND).data()), type=CopiedKeys)
+    copied = reversed_keys(copied) if back else copied
+    aims = {identity: tuple(document.keys.of(identity)) for identity in document.selection}
+    spots = []
+
+    def edit(project: Project) -> Project:
+        for identity in document.selection:
+            frame = document.playhead - clip_of(project, identity).start
+            fitting = aims[identity] if len(aims[identity]) == len(copied.channels) else ()
+            project, placed = paste_keys_into(project, identity, copied, frame, onto or fitting)
+            spots.extend(spots_of(identity, placed))
+        return project
+
+    if document.do("Paste keys reversed" if back else "Paste keys", edit):
+        document.keys.set(spots)

@@ -7,6 +7,7 @@ from pathlib import Path
 
 from PySide6.QtCore import QObject, Signal
 
+from rovix.desktop.key_selection import KeySelection
 from rovix.edit import History, clip_by_id
 from rovix.edit.levels import Level, focused, in_context, open_level, sequence_at, unfocused
 from rovix.edit.media_paths import with_base
@@ -42,6 +43,7 @@ class Document(QObject):
         self.playing = False
         self.suspended: str | None = None
         """The layer whose moves the picture leaves out, while its words are edited there."""
+        self.keys = KeySelection()
         self.typing = False
         """Whether the draft is words being typed: work that must not be lost, unlike a try-on."""
         self._without: tuple[Project, Project] | None = None
@@ -240,6 +242,7 @@ class Document(QObject):
         if chosen != self.selection:
             self.selection = chosen
             self.select_letters(None)
+            self.keys.clear()
             self.selection_changed.emit()
 
     def select_letters(self, letters: tuple[int, int] | None) -> None:
@@ -333,6 +336,7 @@ class Document(QObject):
             self.open_level(level)
         known = {clip.id for track in self.project.sequence.tracks for clip in track.clips}
         self.select(*(identity for identity in self.selection if identity in known))
+        self.keys.keep_known(self.project)
         self.project_changed.emit()
         self.file_changed.emit()
         self.seek(self.playhead)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import QSettings, Qt, QUrl
+from PySide6.QtCore import QPoint, QSettings, Qt, QUrl
 from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QResizeEvent
 from PySide6.QtWidgets import (
     QDialog,
@@ -24,6 +24,8 @@ from PySide6.QtWidgets import (
 
 from rovix.desktop.bringing_in import BringingIn
 from rovix.desktop.commands import COMMANDS, MENUS, command
+from rovix.desktop.commands.keys_menu import chosen_keys
+from rovix.desktop.dialogs.curve_picker import CurvePicker
 from rovix.desktop.dialogs.export_window import ExportWindow
 from rovix.desktop.dialogs.find_words import FindWords
 from rovix.desktop.dialogs.finder import Finder, Shortcuts
@@ -36,7 +38,7 @@ from rovix.desktop.looks import MediaLooks
 from rovix.desktop.messages import Message, Messages
 from rovix.desktop.projector import Projector
 from rovix.desktop.relinking import Relinking
-from rovix.desktop.sheet import Sheet
+from rovix.desktop.sheet.sheet import Sheet
 from rovix.desktop.sheet.words_page import WordsPage
 from rovix.desktop.shelf import Shelf
 from rovix.desktop.status import Status
@@ -45,6 +47,7 @@ from rovix.desktop.top_bar import TopBar
 from rovix.desktop.transport import Transport
 from rovix.desktop.viewer import Viewer
 from rovix.desktop.welcome import Welcome
+from rovix.edit.keys import keys_of, set_curves
 from rovix.edit.levels import Level
 from rovix.edit.sequences import add_sequence, put_in_sequence
 from rovix.engine.looks import LocalLooks, Looks
@@ -192,6 +195,8 @@ class Window(QMainWindow):
         projector.play_changed.connect(self._play_changed)
         self.timeline.canvas.open_words.connect(lambda: viewer.edit_words())
         self.timeline.canvas.open_clip.connect(lambda _: self.open_selected())
+        self.timeline.canvas.wants_key_menu.connect(self._show_key_menu)
+        document.keys.changed.connect(self.refresh_commands)
         document.opened.connect(self._say_missing)
         document.problem.connect(self.messages.problem)
         for signal in (
@@ -302,6 +307,35 @@ class Window(QMainWindow):
 
     def open_shortcuts(self) -> None:
         Shortcuts(self).open()
+
+    def pick_curve(self) -> CurvePicker:
+        """Choose the way on from the selected keys, or from all of the layer's; tried on while looking."""
+        chosen = chosen_keys(self)
+        curves = {key.curve for key in keys_of(self.document.project, chosen)}
+        text = curves.pop() if len(curves) == 1 else "linear"
+        picker = CurvePicker(text, self.document.clip, "The way from each key to the next", self)
+
+        def edit(project: Project) -> Project:
+            for identity, own in chosen.items():
+                project = set_curves(project, identity, own, picker.text)
+            return project
+
+        picker.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        picker.tried.connect(lambda _: self.document.try_on(edit))
+        picker.taken.connect(lambda text: self.document.do(f"Go on by {text}", edit))
+        picker.rejected.connect(self.document.drop)
+        picker.open()
+        return picker
+
+    def _show_key_menu(self, at: QPoint) -> None:
+        """What can be done with the selected keys, under the mouse."""
+        menu = QMenu(self)
+        for item in COMMANDS:
+            if item.menu == "Keys" and item.when(self):
+                if item.ruled:
+                    menu.addSeparator()
+                menu.addAction(self._actions[item.id])
+        menu.popup(at)
 
     # Groups, sequences, media
 

@@ -27,6 +27,18 @@ def all_keys(clip: Clip | None) -> dict[str, tuple[int, ...]]:
     return {name: tuple(key.frame for key in held.keys) for name, held in animated_of(clip).items()}
 
 
+def keys_of(project: Project, chosen: Mapping[str, Chosen]) -> list[AnyKey]:
+    """The keys at chosen frames, by clip and channel."""
+    found: list[AnyKey] = []
+    for identity, own in chosen.items():
+        clip = clip_of(project, identity)
+        for address, frames in own.items():
+            held, wanted = held_at(clip, address), set(frames)
+            if isinstance(held, ANIMATED):
+                found += [key for key in held.keys if key.frame in wanted]
+    return found
+
+
 def toggle_keys(project: Project, identity: str, frame: int, addresses: Iterable[str]) -> Project:
     """Give channels a key at a frame of the clip, with the values they have there; or, where all of
     them have one there, take those away."""

@@ -28,7 +28,7 @@ from rovix.model import (
 )
 from rovix.motion.dress import glyph_parts, paint_of, stroke_of
 from rovix.motion.joins import Joined, joined_at
-from rovix.motion.layer import LayerState, layer_motion
+from rovix.motion.layer import LayerMotion, LayerState, layer_motion
 from rovix.motion.material import material_frame, media_time
 from rovix.motion.plan import (
     GlyphsPlan,
@@ -77,14 +77,21 @@ class Scene:
 
     def state(self, clip: PictureClip, frames: Floats) -> LayerState:
         """A layer's state at frames of its own clip."""
-        hugged = self.layer(clip.hug.layer) if isinstance(clip, ShapeClip) and clip.hug else None
+        hugged = self._hugged(clip)
         if len(frames) > 1 and (is_changing(clip) or (hugged is not None and is_changing(hugged))):
             return LayerState.joined([self.state(clip, frames[n : n + 1]) for n in range(len(frames))])
+        return self.motion(clip, float(frames[0])).at(frames)
+
+    def motion(self, clip: PictureClip, frame: float = 0.0) -> LayerMotion:
+        """A layer's motion, with its words, look or shape as they are at a frame of it."""
         shown = self.sequences.get(clip.sequence) if isinstance(clip, SequenceClip) else self.file_of(clip)
-        frame = float(frames[0])
+        hugged = self._hugged(clip)
         if hugged is not None:
             hugged = settled_layer(hugged, _local(hugged, clip.start + frame))
-        return layer_motion(clip, self.size, self.rate, shown, hugged, frame).at(frames)
+        return layer_motion(clip, self.size, self.rate, shown, hugged, frame)
+
+    def _hugged(self, clip: PictureClip) -> PictureClip | None:
+        return self.layer(clip.hug.layer) if isinstance(clip, ShapeClip) and clip.hug else None
 
     def layer(self, identity: str) -> PictureClip | None:
         """The layer of that id on these tracks."""

@@ -91,10 +91,9 @@ class LayerMotion:
         local = affine(pieces, pivots)
         return LayerState(self.content, self.subject, rest, pieces, affine(rest, turning), local, shown)
 
-    def departures_of(self, index: int, frames: Floats) -> list[tuple[Floats, float]]:
-        """What one move does by itself: (t, n) values and the neutral of each channel it touches."""
-        found = departures(self.timings[index], frames, self._stages[index])
-        return [(values, CHANNELS[name].neutral) for name, values in found.items()]
+    def departures_of(self, index: int, frames: Floats) -> dict[str, Floats]:
+        """What one move does by itself: (t, n) values of each channel that it touches."""
+        return departures(self.timings[index], frames, self._stages[index])
 
     def away_frame(self, index: int) -> float:
         """The frame of the clip at which a move is fully away."""

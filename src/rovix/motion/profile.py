@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
+from rovix.motion.channels import CHANNELS
 from rovix.motion.layer import LayerMotion
 
 Floats = NDArray[np.float64]
@@ -32,8 +33,8 @@ def _nearness(motion: LayerMotion, index: int, frames: Floats) -> Floats:
     found = motion.departures_of(index, np.append(frames, motion.away_frame(index)))
     best: Floats | None = None
     largest = 0.0
-    for values, neutral in found:
-        gone = values - neutral
+    for name, values in found.items():
+        gone = values - CHANNELS[name].neutral
         away = gone[-1]
         reach = float(np.abs(away).max(initial=0.0))
         # Channels have different units; each is measured against its own away state, and the one

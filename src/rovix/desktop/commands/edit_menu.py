@@ -13,6 +13,8 @@ from rovix.desktop.commands.command import (
     on_selection,
     selected,
 )
+from rovix.desktop.commands.keys_menu import on_keys
+from rovix.edit.keys import move_keys, remove_keys
 from rovix.edit.several import (
     duplicate_clips,
     ids_after,
@@ -38,8 +40,19 @@ def _redo_title(window: Window) -> str:
 
 
 def _cut(window: Window) -> None:
+    taking = (
+        on_keys("Cut the keys", remove_keys) if window.document.keys else on_selection("Cut", remove_clips)
+    )
     if clipboard.copy(window.document):
-        on_selection("Cut", remove_clips)(window)
+        taking(window)
+
+
+def _remove(window: Window) -> None:
+    """Selected keys go first: they are what the hand was at last."""
+    if window.document.keys:
+        on_keys("Take the keys", remove_keys)(window)
+    else:
+        on_selection("Remove", remove_clips)(window)
 
 
 def _split(everywhere: bool) -> Run:
@@ -77,9 +90,15 @@ def _select_next(way: int, also: bool) -> Run:
 
 
 def _nudge(frames: int, tracks: int = 0) -> Run:
-    return on_selection(
+    clips = on_selection(
         "Nudge" if frames else "Move", lambda project, ids: move_clips(project, ids, frames, tracks)
     )
+    keys = on_keys("Nudge the keys", lambda p, i, c: move_keys(p, i, c, frames), frames)
+
+    def run(window: Window) -> None:
+        (keys if frames and window.document.keys else clips)(window)
+
+    return run
 
 
 EDIT = (
@@ -91,7 +110,7 @@ EDIT = (
     Command("cut", "Cut", "Edit", "Ctrl+X", _cut, selected),
     Command("paste", "Paste at the playhead", "Edit", "Ctrl+V", clipboard.paste),
     Command("duplicate", "Duplicate", "Edit", "Ctrl+D", making("Duplicate", duplicate_clips), selected),
-    Command("remove", "Remove", "Edit", "Delete", on_selection("Remove", remove_clips), selected),
+    Command("remove", "Remove", "Edit", "Delete", _remove, selected),
     Command("remove-gap", "Remove and close the gap", "Edit", "Shift+Delete",
             on_selection("Remove and close the gap of", remove_clips_and_gaps), selected),
     Command("select-all", "Select all clips", "Edit", "Ctrl+A", _select_all, ruled=True),

@@ -1,26 +1,37 @@
-"""Keys: setting them at the playhead, going from one to the next, and working on all of a layer's."""
+"""Keys: setting them, going from one to the next, and working on the selected ones, or all of a layer's."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
-from rovix.desktop.commands.command import Command, Run, called, layer, on_leader
+from rovix.desktop import clipboard
+from rovix.desktop.commands.command import Command, Run, called, done, layer, selected
 from rovix.edit.drift import drift
 from rovix.edit.keys import (
     Chosen,
+    align_keys,
     all_keys,
+    hold_keys,
     mirror_keys,
     move_keys,
     remove_keys,
     repeat_keys,
     reverse_keys,
+    set_curves,
     spread_keys,
+    stagger_keys,
     stretch_keys,
     thin_keys,
     toggle_keys,
 )
-from rovix.model import Project
+from rovix.edit.moves_and_keys import keys_to_move, move_to_keys
+from rovix.edit.paths import bend, make_path, path_to_keys, remove_path, set_along, straighten
+from rovix.edit.tangents import even_speed, set_joined, to_tangents
+from rovix.edit.tree import clip_by_id
+from rovix.model import Project, SoundClip
+from rovix.model.move import Role
+from rovix.model.place import Place
 
 if TYPE_CHECKING:
     from rovix.desktop.window import Window
@@ -29,18 +40,33 @@ DRIFT = 0.04
 KeyEdit = Callable[[Project, str, Chosen], Project]
 
 
+def chosen_keys(window: Window) -> dict[str, Chosen]:
+    """By clip, the selected keys; where none are, all of the selected layer."""
+    keys, clip = window.document.keys, window.document.clip
+    if keys:
+        return {identity: keys.of(identity) for identity in keys.clips()}
+    found = all_keys(clip)
+    return {clip.id: found} if clip is not None and found else {}
+
+
 def _keyed(window: Window) -> bool:
-    return bool(all_keys(window.document.clip))
+    return bool(chosen_keys(window))
 
 
-def _on_keys(title: str, edit: KeyEdit) -> Run:
-    """A command that edits all keys of the selected layer as one step."""
+def on_keys(title: str, edit: KeyEdit, step: int = 0) -> Run:
+    """A command that edits the chosen keys as one step; `step` is how many frames it moves them by."""
 
     def run(window: Window) -> None:
-        clip = window.document.clip
-        if clip is not None:
-            chosen = all_keys(clip)
-            window.document.do(f"{title} of {called(window)}", lambda p: edit(p, clip.id, chosen))
+        chosen, keys = chosen_keys(window), window.document.keys
+        before = list(keys)
+
+        def edited(project: Project) -> Project:
+            for identity, own in chosen.items():
+                project = edit(project, identity, own)
+            return project
+
+        if window.document.do(f"{title} of {called(window)}", edited) and step:
+            keys.set((clip, address, frame + step) for clip, address, frame in before)
 
     return run
 
@@ -74,43 +100,223 @@ def _stretch(window: Window) -> None:
     percent = window.ask_number(
         "Stretch the keys", "Their length, about the first of them", 100, 1, 10_000, "%"
     )
-    frames = [frame for own in all_keys(window.document.clip).values() for frame in own]
-    if percent is not None and frames:
-        first = min(frames)
-        _on_keys("Stretch the keys", lambda p, i, c: stretch_keys(p, i, c, first, percent / 100))(window)
+    if percent is not None:
+        firsts = {clip: _first(own) for clip, own in chosen_keys(window).items()}
+        on_keys("Stretch the keys", lambda p, i, c: stretch_keys(p, i, c, firsts[i], percent / 100))(window)
+
+
+def _first(chosen: Chosen) -> int:
+    return min(frame for own in chosen.values() for frame in own)
 
 
 def _repeat(window: Window) -> None:
     times = window.ask_number("Repeat the keys", "How many times in all", 2, 1, 1000, "×")
-    if times is not None:
-        _on_keys("Repeat the keys", lambda p, i, c: repeat_keys(p, i, c, round(times), 1))(window)
+    if times is None:
+        return
+    gap = window.ask_number(
+        "Repeat the keys", "Frames from the end of one to the start of the next", 1, 1, 100_000, "f"
+    )
+    if gap is not None:
+        on_keys("Repeat the keys", lambda p, i, c: repeat_keys(p, i, c, round(times), round(gap)))(window)
 
 
 def _thin(window: Window) -> None:
-    tolerance = window.ask_number(
-        "Thin out the keys", "How far values may change, of the most that they do", 1, 0, 100, "%"
-    )
+    said = "How far values may change, of the most that they do"
+    tolerance = window.ask_number("Thin out the keys", said, 1, 0, 100, "%")
     if tolerance is not None:
-        _on_keys("Thin out the keys", lambda p, i, c: thin_keys(p, i, c, tolerance / 100))(window)
+        on_keys("Thin out the keys", lambda p, i, c: thin_keys(p, i, c, tolerance / 100))(window)
 
 
-def _nudge(frames: int) -> Run:
-    return _on_keys("Nudge the keys", lambda p, i, c: move_keys(p, i, c, frames))
+def _stagger(window: Window) -> None:
+    frames = window.ask_number(
+        "Shift channels", "Frames that each channel comes after the one above it", 2, -10_000, 10_000, "f"
+    )
+    if frames is not None:
+        on_keys("Shift the channels", lambda p, i, c: stagger_keys(p, i, c, round(frames)))(window)
+
+
+def _align(window: Window) -> None:
+    """Move the keys so that the first of each channel is under the playhead."""
+    document = window.document
+
+    def edit(project: Project, identity: str, chosen: Chosen) -> Project:
+        clip = clip_by_id(project, identity)
+        assert clip is not None
+        return align_keys(project, identity, chosen, document.playhead - clip.start)
+
+    on_keys("Align the keys to the playhead", edit)(window)
+
+
+def _ways(title: str, curve: str) -> Run:
+    return on_keys(title, lambda p, i, c: set_curves(p, i, c, curve))
+
+
+def _lanes(window: Window) -> None:
+    for identity in window.document.selection:
+        window.timeline.canvas.lanes.toggle(identity)
+
+
+def _in_lanes(window: Window) -> bool:
+    return (
+        bool(window.document.selection)
+        and window.document.selected in window.timeline.canvas.lanes.state.open
+    )
+
+
+def _select_all(window: Window) -> None:
+    if window.document.clip is not None:
+        window.timeline.canvas.lanes.select_all(window.document.clip)
+
+
+def _has_all_keys(window: Window) -> bool:
+    return bool(all_keys(window.document.clip))
+
+
+def _select_here(window: Window) -> None:
+    """Select the keys of the layer on the playhead's frame."""
+    document, clip = window.document, window.document.clip
+    assert clip is not None
+    frame = document.playhead - clip.start
+    document.keys.set((clip.id, name, frame) for name, own in all_keys(clip).items() if frame in own)
+
+
+def _moved(role: Role) -> Callable[[Window], bool]:
+    def when(window: Window) -> bool:
+        clip = window.document.clip
+        return not isinstance(clip, SoundClip | None) and any(move.role == role for move in clip.moves)
+
+    return when
+
+
+def _write_out(role: Role) -> Run:
+    def run(window: Window) -> None:
+        clip = window.document.clip
+        assert not isinstance(clip, SoundClip | None)
+        move = next(move for move in clip.moves if move.role == role)
+        title = f"Turn the {role} of {called(window)} into keys"
+        window.document.do(title, lambda p: move_to_keys(p, clip.id, move.id))
+
+    return run
+
+
+def _make_move(role: Role) -> Run:
+    def edit(project: Project, identity: str, chosen: Chosen) -> Project:
+        return keys_to_move(project, identity, {a: tuple(f) for a, f in chosen.items()}, role)
+
+    return on_keys(f"Make an {role} of the keys", edit)
+
+
+def _place(window: Window) -> Place | None:
+    clip = window.document.clip
+    return None if isinstance(clip, SoundClip | None) else clip.place
+
+
+def _has_path(window: Window) -> bool:
+    place = _place(window)
+    return place is not None and place.path is not None
+
+
+def _has_no_path(window: Window) -> bool:
+    return layer(window) and not _has_path(window)
+
+
+def _on_path(title: str, edit: Callable[[Project, str], Project]) -> Run:
+    def run(window: Window) -> None:
+        clip = window.document.clip
+        assert clip is not None
+        window.viewer.show_path = True
+        window.document.do(f"{title} of {called(window)}", lambda p: edit(p, clip.id))
+
+    return run
+
+
+def _points(window: Window) -> tuple[int, ...]:
+    """The frames of the selected points of the path, or of all."""
+    clip = window.document.clip
+    place = _place(window)
+    if clip is None or place is None or place.path is None:
+        return ()
+    chosen = window.document.keys.of(clip.id).get("place.path", ())
+    return chosen or tuple(key.frame for key in place.path.keys)
+
+
+def _turn_along(window: Window) -> None:
+    place = _place(window)
+    along = place is not None and place.path is not None and place.path.along
+    _on_path("Turn along the path", lambda p, i: set_along(p, i, not along))(window)
+
+
+def _is_along(window: Window) -> bool:
+    place = _place(window)
+    return place is not None and place.path is not None and place.path.along
+
+
+def _shaped(title: str, edit: Callable[[Project, str, tuple[int, ...]], Project]) -> Run:
+    def run(window: Window) -> None:
+        points = _points(window)
+        _on_path(title, lambda p, i: edit(p, i, points))(window)
+
+    return run
+
+
+def _off_path(window: Window) -> None:
+    frame = window.document.clip_frame
+    _on_path("Take away the path", lambda p, i: remove_path(p, i, frame))(window)
+
+
+def _drift(window: Window) -> None:
+    clip = window.document.clip
+    assert clip is not None
+    window.document.do(f"Let drift {clip.name or 'clip'}", lambda p: drift(p, clip.id, DRIFT))
 
 
 KEYS = (
     Command("key-add", "Set or take away keys here", "Keys", "A", _add, layer),
-    Command("key-next", "To the next key", "Keys", "PgDown", _go(1), _keyed),
-    Command("key-previous", "To the previous key", "Keys", "PgUp", _go(-1), _keyed),
-    Command("keys-earlier", "All keys a frame earlier", "Keys", "Ctrl+Alt+,", _nudge(-1), _keyed, ruled=True),
-    Command("keys-later", "All keys a frame later", "Keys", "Ctrl+Alt+.", _nudge(1), _keyed),
-    Command("keys-stretch", "Stretch all keys…", "Keys", "", _stretch, _keyed),
-    Command("keys-reverse", "Reverse all keys in time", "Keys", "", _on_keys("Reverse the keys", reverse_keys), _keyed),
-    Command("keys-mirror", "Mirror all values about rest", "Keys", "", _on_keys("Mirror the keys", mirror_keys), _keyed),
-    Command("keys-repeat", "Repeat all keys…", "Keys", "", _repeat, _keyed),
-    Command("keys-spread", "Space the keys evenly", "Keys", "", _on_keys("Space the keys", spread_keys), _keyed),
+    Command("lanes", "Open into lanes, or close", "Keys", "Shift+A", _lanes, selected, checked=_in_lanes),
+    Command("key-next", "To the next key", "Keys", "PgDown", _go(1), _has_all_keys),
+    Command("key-previous", "To the previous key", "Keys", "PgUp", _go(-1), _has_all_keys),
+    Command("keys-all", "Select all keys", "Keys", "Ctrl+Alt+A", _select_all, _has_all_keys),
+    Command("keys-here", "Select the keys at the playhead", "Keys", "Ctrl+Alt+K", _select_here, _has_all_keys),
+    Command("keys-earlier", "Keys a frame earlier", "Keys", "Ctrl+Alt+,",
+            on_keys("Nudge the keys", lambda p, i, c: move_keys(p, i, c, -1), -1), _keyed, ruled=True),
+    Command("keys-later", "Keys a frame later", "Keys", "Ctrl+Alt+.",
+            on_keys("Nudge the keys", lambda p, i, c: move_keys(p, i, c, 1), 1), _keyed),
+    Command("keys-align", "First keys to the playhead", "Keys", "", _align, _keyed),
+    Command("keys-stretch", "Stretch the keys…", "Keys", "", _stretch, _keyed),
+    Command("keys-spread", "Space the keys evenly", "Keys", "", on_keys("Space the keys", spread_keys), _keyed),
+    Command("keys-stagger", "Shift channels against each other…", "Keys", "", _stagger, _keyed),
+    Command("keys-repeat", "Repeat the keys…", "Keys", "", _repeat, _keyed),
+    Command("keys-reverse", "Reverse the keys in time", "Keys", "", on_keys("Reverse the keys", reverse_keys), _keyed),
+    Command("keys-mirror", "Mirror the values about rest", "Keys", "", on_keys("Mirror the keys", mirror_keys), _keyed),
     Command("keys-thin", "Thin out the keys…", "Keys", "", _thin, _keyed),
-    Command("drift", "Drift: grow by 4 % while it stays", "Keys", "Shift+D",
-            on_leader("Let drift", lambda p, i: drift(p, i, DRIFT)), layer, ruled=True),
-    Command("keys-remove", "Take all keys away", "Keys", "", _on_keys("Take the keys", remove_keys), _keyed, ruled=True),
+    Command("keys-paste-back", "Paste the keys reversed", "Keys", "Ctrl+Alt+V",
+            lambda w: clipboard.paste_keys(w.document, back=True), selected),
+    Command("curve-pick", "Choose the curve…", "Keys", "Shift+C", lambda w: done(w.pick_curve()), _keyed, ruled=True),
+    Command("curve-hold", "Hold until the next key", "Keys", "", _ways("Hold the keys", "hold"), _keyed),
+    Command("curve-steps", "Make steps of the keys", "Keys", "", on_keys("Make steps of the keys", hold_keys), _keyed),
+    Command("curve-linear", "Straight to the next key", "Keys", "", _ways("Straighten the ways", "linear"), _keyed),
+    Command("curve-smooth", "Smooth, never beyond the keys", "Keys", "", _ways("Smooth the ways", "smooth"), _keyed),
+    Command("curve-loose", "Smooth, free to swing beyond", "Keys", "", _ways("Smooth the ways loosely", "smooth-loose"), _keyed),
+    Command("curve-tangents", "Along tangents", "Keys", "",
+            on_keys("Give tangents to the keys", lambda p, i, c: to_tangents(p, i, {a: tuple(f) for a, f in c.items()})), _keyed),
+    Command("tangents-join", "Join tangents into one line", "Keys", "",
+            on_keys("Join the tangents", lambda p, i, c: set_joined(p, i, {a: tuple(f) for a, f in c.items()}, True)), _keyed),
+    Command("tangents-break", "Break tangents apart", "Keys", "",
+            on_keys("Break the tangents", lambda p, i, c: set_joined(p, i, {a: tuple(f) for a, f in c.items()}, False)), _keyed),
+    Command("keys-even", "Even out the speed across keys", "Keys", "",
+            on_keys("Even out the speed", lambda p, i, c: even_speed(p, i, {a: tuple(f) for a, f in c.items()})), _keyed),
+    Command("path-make", "Move along a path", "Keys", "", _on_path("Make a path", make_path), _has_no_path, ruled=True),
+    Command("path-along", "Turn along the path", "Keys", "", _turn_along, _has_path, checked=_is_along),
+    Command("path-bend", "Bend the path through its points", "Keys", "", _shaped("Bend the path", bend), _has_path),
+    Command("path-straighten", "Straighten the path", "Keys", "", _shaped("Straighten the path", straighten), _has_path),
+    Command("path-keys", "Path into keys of x and y", "Keys", "", _on_path("Turn the path into keys", path_to_keys), _has_path),
+    Command("path-remove", "Take the path away", "Keys", "", _off_path, _has_path),
+    Command("entrance-keys", "Entrance into keys", "Keys", "", _write_out("entrance"), _moved("entrance"), ruled=True),
+    Command("exit-keys", "Exit into keys", "Keys", "", _write_out("exit"), _moved("exit")),
+    Command("keys-entrance", "Keys into an entrance", "Keys", "", _make_move("entrance"), _keyed),
+    Command("keys-exit", "Keys into an exit", "Keys", "", _make_move("exit"), _keyed),
+    Command("drift", "Drift: grow by 4 % while it stays", "Keys", "Shift+D", _drift, layer, ruled=True),
+    Command("speed-line", "Draw the speed in lanes", "Keys", "", lambda w: w.timeline.canvas.lanes.toggle_speed(),
+            checked=lambda w: w.timeline.canvas.lanes.state.speed),
+    Command("keys-remove", "Take the keys away", "Keys", "", on_keys("Take the keys", remove_keys), _keyed, ruled=True),
 )  # fmt: skip

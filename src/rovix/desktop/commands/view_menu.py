@@ -34,6 +34,7 @@ VIEW = (
     Command("timeline-out", "Zoom the timeline out", "View", "-", lambda w: w.timeline.zoom(1 / 1.4)),
     Command("safe", "Safe areas", "View", "Alt+S", _toggle("show_safe"), checked=lambda w: w.viewer.show_safe),
     Command("ghost", "Rest ghost", "View", "G", _toggle("show_ghost"), checked=lambda w: w.viewer.show_ghost),
+    Command("motion-path", "Motion path", "View", "Shift+P", _toggle("show_path"), checked=lambda w: w.viewer.show_path),
     Command("follow", "Timeline follows the playhead", "View", "Shift+L", _follow,
             checked=lambda w: w.timeline.canvas.follows),
     Command("media-list", "Show the media", "View", "Ctrl+M", lambda w: w.shelf.open_media()),

@@ -3,30 +3,39 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, QSize, Signal
-from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QWidget
 
 from rovix.curve import easing, easing_names, settling_time
+from rovix.desktop.dialogs.curve_picker import CurvePicker
 from rovix.desktop.theme import colour
+from rovix.model import Clip
 
 
 class CurvePicture(QWidget):
-    """A small drawing of an easing; room is left for what goes beyond 0 and 1."""
+    """A small drawing of an easing; room is left for what goes beyond 0 and 1. A click opens the picker."""
+
+    clicked = Signal()
 
     def __init__(self) -> None:
         super().__init__()
         self._values = np.zeros(2)
         self.setFixedSize(QSize(52, 30))
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
 
     def show_curve(self, text: str) -> None:
         self._values = easing(text)(np.linspace(0, 1, 60))
         over = (float(self._values.max()) - 1) * 100
         beyond = f": goes {over:.0f} % beyond" if over > 0.5 else ""
-        self.setToolTip(f"{text}{beyond}{_settles(text)}")
+        self.setToolTip(f"{text}{beyond}{_settles(text)}. Click to choose among all curves.")
         self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        self.clicked.emit()
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -77,15 +86,26 @@ class CurveBox(QWidget):
         self._box.activated.connect(lambda _: self._take())
         self._box.lineEdit().returnPressed.connect(self._take)
         self._picture = CurvePicture()
+        self._picture.clicked.connect(self.pick)
         row.addWidget(self._box, 1)
         row.addWidget(self._picture)
         self._shown = ""
+        self.words: Callable[[], Clip | None] = lambda: None
+        """Whose words the picker plays."""
 
     def show_curve(self, text: str) -> None:
         self._shown = text
         self._box.setCurrentText(text)
         self._box.lineEdit().setCursorPosition(0)
         self._picture.show_curve(text)
+
+    def pick(self) -> CurvePicker:
+        """Choose among all curves, which play the words of the selected layer."""
+        picker = CurvePicker(self._shown or "linear", self.words(), self._box.accessibleName(), self.window())
+        picker.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        picker.taken.connect(self.chosen)
+        picker.open()
+        return picker
 
     def _take(self) -> None:
         text = self._box.currentText().strip()

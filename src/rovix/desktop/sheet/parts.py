@@ -119,6 +119,14 @@ class Segments(QWidget):
         if button is not None:
             button.setChecked(True)
 
+    def clear_choice(self) -> None:
+        """Show none of the choices as taken."""
+        for button in self._buttons.values():
+            group = button.group()
+            group.setExclusive(False)
+            button.setChecked(False)
+            group.setExclusive(True)
+
     def show_only(self, values: set[str]) -> None:
         """Offer only some of the choices."""
         for value, button in self._buttons.items():

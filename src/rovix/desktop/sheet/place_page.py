@@ -50,6 +50,7 @@ class PlacePage(Page):
         super().__init__(document)
         self._fields: dict[str, NumberField] = {}
         self._way = CurveBox("Way on")
+        self._way.words = lambda: document.clip
         self._way.chosen.connect(self._set_way)
         self._way.refused.connect(document.problem)
         self._ways = Rows()

@@ -127,6 +127,7 @@ class MoveControls(QWidget):
         )
         for box in (self._piece_curve, self._sequence_curve):
             box.refused.connect(document.problem)
+            box.words = lambda: document.clip
         self._build()
 
     def _build(self) -> None:

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import time
 
-from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, QTimer, Signal
+from PySide6.QtCore import QEvent, QPoint, QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import (
+    QContextMenuEvent,
     QDragEnterEvent,
     QDropEvent,
     QHelpEvent,
@@ -30,6 +31,7 @@ from rovix.desktop.timeline.clip_pictures import ClipPictures
 from rovix.desktop.timeline.gestures import part_at
 from rovix.desktop.timeline.hands import Band, ClipHand, Hand, MarkerHand, RowHand, ScrubHand, TrackHand
 from rovix.desktop.timeline.headers import TURNS, Mark, mark_at, paint_header
+from rovix.desktop.timeline.lanes import Lanes
 from rovix.desktop.timeline.naming import ask_name
 from rovix.desktop.timeline.rows import Row, content_height, row_at, rows_of
 from rovix.desktop.timeline.ruler import (
@@ -46,7 +48,7 @@ from rovix.edit.bring_in import place_media
 from rovix.edit.markers import rename_marker
 from rovix.edit.tracks import change_track, clip_order
 from rovix.edit.tree import clip_by_id, find_clip, replace, replace_clip
-from rovix.model import Clip, GroupClip, Marker, SequenceClip, SoundClip, TextClip, Track
+from rovix.model import Clip, GroupClip, Marker, Project, SequenceClip, SoundClip, TextClip, Track
 from rovix.motion import move_spans
 from rovix.motion.joins import Joined, joins_of
 from rovix.time import timecode
@@ -74,6 +76,7 @@ class Canvas(QWidget):
     scale_changed = Signal()
     open_words = Signal()
     open_clip = Signal(str)
+    wants_key_menu = Signal(QPoint)
 
     def __init__(self, document: Document, projector: Projector, looks: MediaLooks) -> None:
         super().__init__()
@@ -87,7 +90,9 @@ class Canvas(QWidget):
         self._clips = ClipPictures()
         self._hurried, self._redrawn = False, 0.0
         self._ruler: tuple[object, QPixmap, object] | None = None
-        self._hand: Hand | None = None
+        self.hand: Hand | None = None
+        self.modifiers = Qt.KeyboardModifier.NoModifier
+        self.lanes = Lanes(self)
         self._shown_playhead = 0
         self.setMouseTracking(True)
         self.setAcceptDrops(True)
@@ -104,6 +109,7 @@ class Canvas(QWidget):
         document.project_changed.connect(self._project_changed)
         document.selection_changed.connect(self.redraw)
         document.range_changed.connect(self.redraw)
+        document.keys.changed.connect(self.redraw)
         document.level_changed.connect(self.fit)
         document.playhead_moved.connect(self._playhead_moved)
         # What comes by and by is looked at a few times a second; that is enough to see.
@@ -125,7 +131,7 @@ class Canvas(QWidget):
             self._slow_timer.start()
 
     def _project_changed(self) -> None:
-        if self.document.history.has_draft and self._hand is None:
+        if self.document.history.has_draft and self.hand is None:
             if not self._draft_timer.isActive():
                 self._draft_timer.start()
         else:
@@ -133,9 +139,9 @@ class Canvas(QWidget):
 
     def redraw(self) -> None:
         """Draw everything anew."""
-        if self._fitted and self._hand is None:
+        if self._fitted and self.hand is None:
             self._fit_scale()
-        lowest = max(0, content_height(self.document.project) - (self.height() - RULER))
+        lowest = max(0, self.content_height() - (self.height() - RULER))
         self.lifted = min(self.lifted, lowest)
         now = time.monotonic()
         self._hurried, self._redrawn = now - self._redrawn < _HURRY, now
@@ -175,7 +181,7 @@ class Canvas(QWidget):
             self.update(int(self.scale.x(old)) - 40, 0, 80, self.height())
         self._shown_playhead = frame
         x = self.scale.x(frame)
-        if self.follows and not self._fitted and self._hand is None and not HEADER <= x < self.width() - 8:
+        if self.follows and not self._fitted and self.hand is None and not HEADER <= x < self.width() - 8:
             page = (self.width() - HEADER) / self.scale.px
             first = frame if x >= self.width() - 8 and self.document.playing else frame - page / 3
             self.set_scale(Scale(self.scale.px, max(0.0, first)))
@@ -205,11 +211,14 @@ class Canvas(QWidget):
         self._clips.begin(self._hurried)
         painter = QPainter(pixmap)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        self._paint_rows(painter)
-        self._paint_ruler(painter)
-        if not self.document.project.sequence.length:
-            self._paint_empty(painter)
-        painter.end()
+        try:
+            self._paint_rows(painter)
+            self._paint_ruler(painter)
+            if not self.document.project.sequence.length:
+                self._paint_empty(painter)
+        finally:
+            # Qt brings the program down when a picture goes while it is still painted on.
+            painter.end()
         return pixmap
 
     def _paint_rows(self, painter: QPainter) -> None:
@@ -217,9 +226,11 @@ class Canvas(QWidget):
         media = {item.id: item for item in project.media}
         view = (float(HEADER), float(self.width()))
         setting = Setting(project.sequence.size, self.document.rate, media, self.looks, view)
-        for row in rows_of(project, self.lifted):
+        rows = self.rows()
+        for row in rows:
             if row.bottom > RULER and row.top < self.height():
                 self._paint_row(painter, row, project.sequence.tracks[row.track], setting)
+        self.lanes.paint(painter, rows)
 
     def _paint_row(self, painter: QPainter, row: Row, track: Track, setting: Setting) -> None:
         painter.fillRect(QRectF(HEADER, row.top, self.width() - HEADER, row.height), colour("ground", 0.45))
@@ -301,9 +312,20 @@ class Canvas(QWidget):
 
     # Finding
 
-    def rows(self) -> list[Row]:
-        """The rows as they stand now."""
-        return rows_of(self.document.project, self.lifted)
+    def rows(self, project: Project | None = None) -> list[Row]:
+        """The rows as they stand now, or would for another project."""
+        project = project or self.document.project
+        return rows_of(project, self.lifted, lambda track: self.lanes.state.room(project, track))
+
+    def content_height(self) -> int:
+        """Px that all rows and lanes need below the ruler."""
+        project = self.document.project
+        return content_height(project, lambda track: self.lanes.state.room(project, track))
+
+    def lanes_changed(self) -> None:
+        """Clips were opened or closed, or show other lanes."""
+        self.redraw()
+        self.scale_changed.emit()
 
     def clip_under(self, point: QPointF) -> tuple[Clip, Row] | None:
         """The clip under a point, and its row."""
@@ -343,14 +365,18 @@ class Canvas(QWidget):
     # Hands
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
+        self.modifiers = event.modifiers()
         if event.button() == Qt.MouseButton.LeftButton:
-            self._hand = self._taken_up(event)
+            self.hand = self._taken_up(event)
 
     def _taken_up(self, event: QMouseEvent) -> Hand | None:
         point, keys = event.position(), event.modifiers()
         if point.y() < RULER:
             marker = marker_at(self.scale, self.document.project.sequence.markers, point)
             return MarkerHand(self, marker, point) if marker is not None else ScrubHand(self, point)
+        lane = self.lanes.at(point)
+        if lane is not None:
+            return self.lanes.hand(lane, point, keys)
         if point.x() < HEADER:
             return self._header_hand(point)
         found = self.clip_under(point)
@@ -391,14 +417,18 @@ class Canvas(QWidget):
         return ClipHand(self, part, clip, row, point)
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        point = event.position()
-        if self._hand is not None:
-            self._hand.drag(point)
+        point, self.modifiers = event.position(), event.modifiers()
+        if self.hand is not None:
+            self.hand.drag(point)
         else:
             self._show_cursor(point)
 
     def _show_cursor(self, point: QPointF) -> None:
         found = self.clip_under(point)
+        lane = self.lanes.at(point)
+        if lane is not None:
+            self.setCursor(self.lanes.cursor(lane, point))
+            return
         shape = _CURSORS["move"]
         if self._row_edge(point) is not None:
             shape = Qt.CursorShape.SizeVerCursor
@@ -407,13 +437,17 @@ class Canvas(QWidget):
         self.setCursor(shape)
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        hand, self._hand = self._hand, None
+        hand, self.hand = self.hand, None
         if hand is not None:
             hand.let_go()
         self.redraw()
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
         point = event.position()
+        lane = self.lanes.at(point)
+        if lane is not None:
+            self.lanes.double_click(lane, point)
+            return
         marker = marker_at(self.scale, self.document.project.sequence.markers, point)
         track, mark, row = self._header_under(point)
         found = self.clip_under(point)
@@ -470,6 +504,18 @@ class Canvas(QWidget):
         )
         ask_name(self, marker.name, "Marker name", QRectF(left, 3, 140, RULER - 6), change)
 
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        point = QPointF(event.pos())
+        lane = self.lanes.at(point)
+        if lane is None:
+            return
+        menu = self.lanes.menu(lane, point)
+        if menu is not None:
+            menu.popup(event.globalPos())
+            return
+        self.lanes.choose_under(lane, point)
+        self.wants_key_menu.emit(event.globalPos())
+
     # Wheel, keys, tips
 
     def wheelEvent(self, event: QWheelEvent) -> None:
@@ -483,14 +529,14 @@ class Canvas(QWidget):
 
     def lift(self, by: int) -> None:
         """Scroll the tracks by px."""
-        lowest = max(0, content_height(self.document.project) - (self.height() - RULER))
+        lowest = max(0, self.content_height() - (self.height() - RULER))
         self.lifted = min(max(0, self.lifted + by), lowest)
         self.redraw()
         self.scale_changed.emit()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() == Qt.Key.Key_Escape and self._hand is not None:
-            hand, self._hand = self._hand, None
+        if event.key() == Qt.Key.Key_Escape and self.hand is not None:
+            hand, self.hand = self.hand, None
             hand.give_up()
             self.redraw()
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.document.clip is not None:
@@ -511,6 +557,9 @@ class Canvas(QWidget):
         return super().event(event)
 
     def _tip(self, point: QPointF) -> str:
+        lane = self.lanes.at(point)
+        if lane is not None:
+            return self.lanes.tip(lane, point)
         track, mark, _ = self._header_under(point)
         if mark is not None:
             return mark.tip

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Protocol
 
-from PySide6.QtCore import QPointF, QRectF
+from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtWidgets import QToolTip
 
 from rovix.desktop.timeline.gestures import SNAP_PX, TITLES, Aim, Gesture
-from rovix.desktop.timeline.rows import Row, row_at, rows_between, rows_of
+from rovix.desktop.timeline.rows import Row, row_at, rows_between
 from rovix.desktop.timeline.scale import HEADER
 from rovix.edit.markers import move_marker
 from rovix.edit.several import ids_within
@@ -49,7 +49,7 @@ class ScrubHand:
         """The playhead stays."""
 
 
-class _Drafting:
+class Drafting:
     """A drag whose edit is shown as a draft, and is one step when let go."""
 
     title = ""
@@ -77,13 +77,17 @@ class _Drafting:
     def give_up(self) -> None:
         self._canvas.document.drop()
 
+    def is_held(self, modifier: Qt.KeyboardModifier) -> bool:
+        """Whether a modifier key is down while the hand drags."""
+        return bool(self._canvas.modifiers & modifier)
+
     @property
     def within(self) -> float:
         """Frames within which an edge catches."""
         return SNAP_PX / self._canvas.scale.px
 
 
-class ClipHand(_Drafting):
+class ClipHand(Drafting):
     """Drags a clip, or one of its edges and grips; the selected clips go along when it is moved."""
 
     def __init__(self, canvas: Canvas, part: str, clip: Clip, row: Row, point: QPointF) -> None:
@@ -99,7 +103,7 @@ class ClipHand(_Drafting):
 
     def edited(self, project: Project, point: QPointF) -> Project:
         canvas = self._canvas
-        row = row_at(rows_of(project, canvas.lifted), point.y())
+        row = row_at(canvas.rows(project), point.y())
         aim = Aim(
             canvas.scale.frame(point.x()),
             row.track if row is not None else self._row.track,
@@ -150,7 +154,7 @@ class Band:
         self._canvas.document.select(*self._before)
 
 
-class MarkerHand(_Drafting):
+class MarkerHand(Drafting):
     """Drags a marker along the ruler; a click puts the playhead on it."""
 
     def __init__(self, canvas: Canvas, marker: Marker, point: QPointF) -> None:
@@ -170,7 +174,7 @@ class MarkerHand(_Drafting):
         return move_marker(project, self._marker.id, frame)
 
 
-class TrackHand(_Drafting):
+class TrackHand(Drafting):
     """Drags a track by its header to another place among those of its kind."""
 
     def __init__(self, canvas: Canvas, track: str, point: QPointF) -> None:
@@ -179,11 +183,11 @@ class TrackHand(_Drafting):
         self.title = "Move a track"
 
     def edited(self, project: Project, point: QPointF) -> Project:
-        row = row_at(rows_of(project, self._canvas.lifted), point.y())
+        row = row_at(self._canvas.rows(project), point.y())
         return project if row is None else place_track(project, self._track, row.track)
 
 
-class RowHand(_Drafting):
+class RowHand(Drafting):
     """Drags a row's lower edge."""
 
     def __init__(self, canvas: Canvas, track: str, row: Row, point: QPointF) -> None:

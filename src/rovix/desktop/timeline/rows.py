@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from rovix.desktop.timeline.scale import RULER
@@ -24,8 +25,16 @@ class Row:
         return self.top + self.height
 
 
-def rows_of(project: Project, scroll: int = 0) -> list[Row]:
-    """The rows from the top down, moved up by `scroll` px."""
+Below = Callable[[int], int]
+"""How many px of lanes are under a track's row."""
+
+
+def _nothing(_track: int) -> int:
+    return 0
+
+
+def rows_of(project: Project, scroll: int = 0, below: Below = _nothing) -> list[Row]:
+    """The rows from the top down, moved up by `scroll` px, with room for lanes under each."""
     tracks = project.sequence.tracks
     pictures = [number for number in reversed(range(len(tracks))) if tracks[number].kind == "picture"]
     sounds = [number for number in range(len(tracks)) if tracks[number].kind == "sound"]
@@ -33,14 +42,14 @@ def rows_of(project: Project, scroll: int = 0) -> list[Row]:
     for number in [*pictures, *sounds]:
         height = track_height(tracks[number])
         rows.append(Row(number, top, height))
-        top += height + GAP
+        top += height + below(number) + GAP
     return rows
 
 
-def content_height(project: Project) -> int:
-    """Px that all rows need below the ruler."""
-    rows = rows_of(project)
-    return rows[-1].bottom - RULER if rows else 0
+def content_height(project: Project, below: Below = _nothing) -> int:
+    """Px that all rows and lanes need below the ruler."""
+    rows = rows_of(project, 0, below)
+    return rows[-1].bottom + below(rows[-1].track) - RULER if rows else 0
 
 
 def row_at(rows: list[Row], y: float) -> Row | None:

@@ -10,7 +10,6 @@ from rovix.desktop.looks import MediaLooks
 from rovix.desktop.projector import Projector
 from rovix.desktop.timeline.canvas import Canvas
 from rovix.desktop.timeline.meter import Meter
-from rovix.desktop.timeline.rows import content_height
 from rovix.desktop.timeline.scale import HEADER, RULER, Scale
 
 
@@ -59,7 +58,7 @@ class Timeline(QWidget):
         self._across.setVisible(self._across.maximum() > 0 and not canvas.is_fitted)
         room = canvas.height() - RULER
         self._down.setPageStep(max(1, room))
-        self._down.setRange(0, max(0, content_height(self._document.project) - room))
+        self._down.setRange(0, max(0, canvas.content_height() - room))
         self._down.setValue(canvas.lifted)
         self._down.setVisible(self._down.maximum() > 0)
         self._busy = False

@@ -25,13 +25,18 @@ from rovix.desktop.theme import colour, font
 from rovix.desktop.viewer.dragging import LayerDrag, begin_drag, guide_edit
 from rovix.desktop.viewer.geometry import Grab, View, fitted_view, grab_at
 from rovix.desktop.viewer.overlays import Overlays, empty_marks
+from rovix.desktop.viewer.path_overlay import PathDrag, PathGrab, PathPicture
 from rovix.desktop.viewer.words_editor import WordsEditor
 from rovix.edit.arrange import move_in_frame
+from rovix.edit.keys import all_keys
+from rovix.edit.paths import ADDRESS, add_point
 from rovix.engine.picture_service import Picture
 from rovix.model import SoundClip, TextClip
+from rovix.motion.motion_path import path_frames
 from rovix.motion.quads import LayerQuads, layer_at
 
 _CURSORS = {"scale": Qt.CursorShape.SizeFDiagCursor, "pivot": Qt.CursorShape.CrossCursor}
+_POSITION = frozenset({"place.x", "place.y", ADDRESS})
 _ZOOMS = (0.1, 8.0)
 _NUDGES = {
     Qt.Key.Key_Left: (-1, 0),
@@ -61,6 +66,9 @@ class Viewer(QWidget):
         self.editor: WordsEditor | None = None
         self.dresser: QWidget | None = None
         self.show_safe, self.show_ghost, self.show_guides, self.snaps = True, True, True, True
+        self.show_path = False
+        self._path = PathPicture(document)
+        self._path_drag: PathDrag | None = None
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAttribute(Qt.WidgetAttribute.WA_InputMethodEnabled)
@@ -74,6 +82,7 @@ class Viewer(QWidget):
         self._wink.timeout.connect(self._turn_caret)
         self._caret_on = True
         document.selection_changed.connect(self._selection_changed)
+        document.keys.changed.connect(self.update)
         document.project_changed.connect(self.update)
 
     def sizeHint(self) -> QSize:
@@ -171,6 +180,8 @@ class Viewer(QWidget):
         quads = self._quads()
         if quads is not None:
             overlays.selection(quads, handles=self.editor is None)
+        if self._has_path():
+            self._path.paint(painter, view)
         if self._drag is not None:
             overlays.caught(self._drag.caught)
         if self.editor is not None:
@@ -204,6 +215,10 @@ class Viewer(QWidget):
 
     def _press(self, point: QPointF, modifiers: Qt.KeyboardModifier) -> None:
         """Take a handle, a guide, or the layer under a point; Ctrl adds it to the selection."""
+        on_path = self._path.grab(self.view, point) if self._has_path() else None
+        if on_path is not None:
+            self._press_path(on_path, point, modifiers)
+            return
         grab = self._grab_at(point, modifiers)
         if grab is not None and grab.kind == "guide":
             self._guide = grab
@@ -221,6 +236,26 @@ class Viewer(QWidget):
         if grab is not None:
             quads = self._picture.quads if self._picture is not None else ()
             self._drag = begin_drag(self._document, grab, point, self.view, quads, self.snaps)
+
+    def _has_path(self) -> bool:
+        """Whether the selected layer's way is shown, and can be taken."""
+        document = self._document
+        return (
+            self.show_path and self.editor is None and self._path.layer is not None and not document.playing
+        )
+
+    def _press_path(self, grab: PathGrab, point: QPointF, modifiers: Qt.KeyboardModifier) -> None:
+        """Select a point of the path, and begin to drag it or its tangent."""
+        clip, keys = self._document.clip, self._document.keys
+        assert clip is not None
+        spots = [(clip.id, name, grab.frame) for name, own in all_keys(clip).items()
+                 if name in _POSITION and grab.frame in own]  # fmt: skip
+        if not grab.side and not any(spot in keys for spot in spots):
+            adding = modifiers & Qt.KeyboardModifier.ControlModifier
+            keys.set([*(keys if adding else ()), *spots])
+        if not self._document.is_locked:
+            self._path_drag = self._path.begin(self.view, grab, point)
+        self.update()
 
     def _grab_at(self, point: QPointF, modifiers: Qt.KeyboardModifier) -> Grab | None:
         quads = self._quads()
@@ -273,6 +308,10 @@ class Viewer(QWidget):
             self.update()
         elif self._guide is not None:
             self._document.try_on(self._guide_edit(point))
+        elif self._path_drag is not None:
+            self._path_drag.moved |= (point - self._path_drag.start).manhattanLength() >= 3
+            if self._path_drag.moved:
+                self._document.try_on(self._path_drag.edit(point, event.modifiers()))
         elif self._drag is not None:
             self._dragged(point, event.modifiers())
         else:
@@ -295,6 +334,9 @@ class Viewer(QWidget):
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         self._pan = None
         drag, self._drag = self._drag, None
+        along, self._path_drag = self._path_drag, None
+        if along is not None and along.moved:
+            self._document.keep(along.title)
         if self._guide is not None:
             self._guide = None
             self._document.keep("Move a guide")
@@ -309,10 +351,24 @@ class Viewer(QWidget):
             self.editor.select_word()
             self.update()
             return
+        if self._has_path() and self._put_point(event.position()):
+            return
         hit = self._hit(event.position())
         if hit is not None:
             self._document.select(hit)
             self.edit_words(event.position())
+
+    def _put_point(self, point: QPointF) -> bool:
+        """Put a point on the path under the mouse; False when there is no path there."""
+        clip = self._document.clip
+        frame = self._path.nearest_frame(self.view, point)
+        if clip is None or frame is None or isinstance(clip, SoundClip) or clip.place.path is None:
+            return False
+        if frame in path_frames(clip):
+            return False
+        if self._document.do("Put a point on the path", lambda p: add_point(p, clip.id, frame)):
+            self._document.keys.set([(clip.id, ADDRESS, frame)])
+        return True
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         turns = event.angleDelta().y() / 120

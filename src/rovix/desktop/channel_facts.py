@@ -1,0 +1,96 @@
+"""What channels are called on screen, and in which unit they are shown."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from rovix.edit.address import said_of
+from rovix.model import Clip, TextClip
+
+PART_NAMES = {
+    "fill": "Fill", "outline": "Outline", "shadow": "Shadow", "long-shadow": "Long shadow",
+    "glow": "Glow", "box": "Box",
+}  # fmt: skip
+SAID = {
+    "place.x": "Position across", "place.y": "Position down", "place.path": "Path",
+    "place.depth": "Depth", "place.turn": "Turn", "place.slant": "Slant", "place.tip": "Tip",
+    "place.swing": "Swing", "place.opacity": "Opacity", "words.paragraph": "Paragraphs",
+    "sound.gain": "Gain", "sound.pan": "Pan",
+}  # fmt: skip
+_ANGLES = frozenset({"turn", "slant", "tip", "swing", "angle"})
+_SHARES = frozenset({
+    "scale_x", "scale_y", "opacity", "fill_opacity", "strength", "leading", "paragraph", "at",
+    "pivot_x", "pivot_y",
+})  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class Fact:
+    """A channel's name and unit; the shown number is the value times `factor`."""
+
+    said: str
+    unit: str
+    factor: float = 1.0
+    decimals: int = 1
+
+    def shown(self, value: object) -> str:
+        """A value as text with its unit."""
+        if isinstance(value, str):
+            return value
+        if isinstance(value, tuple):
+            return f"{_tidy(value[0], 0)}, {_tidy(value[1], 0)} px"
+        if not isinstance(value, int | float):
+            return ""
+        text = _tidy(value * self.factor, self.decimals)
+        if self.unit == "°" and abs(value) >= 360:
+            # Many turns are easier to read as turns and what is left.
+            turns = int(abs(value) // 360) * (1 if value > 0 else -1)
+            return f"{turns} × + {_tidy(value - 360 * turns, 1)}°".replace("-", "−")
+        space = "" if self.unit == "°" else " "
+        return f"{text}{space}{self.unit}".strip()
+
+
+def _tidy(value: float, decimals: int) -> str:
+    text = f"{round(value, decimals) + 0.0:.{decimals}f}"
+    text = text.rstrip("0").rstrip(".") if "." in text else text
+    return text.replace("-", "−")
+
+
+def fact_of(clip: Clip, address: str) -> Fact:
+    """The fact of a clip's channel."""
+    steps = address.split(".")
+    name = steps[-1]
+    said = SAID.get(address) or _said(clip, steps)
+    if name in _ANGLES:
+        return Fact(said, "°")
+    if name in _SHARES or (name in ("x", "y", "radius") and _is_paint(steps)):
+        return Fact(said, "%", 100.0, 0)
+    units = {"tracking": ("em", 3), "gain": ("dB", 1), "pan": ("", 2)}
+    unit, decimals = units.get(name, ("px", 1))
+    return Fact(said, "" if "colour" in name else unit, 1.0, decimals)
+
+
+def _is_paint(steps: list[str]) -> bool:
+    return len(steps) > 1 and steps[-2] in ("paint", "fill", "ground")
+
+
+def _said(clip: Clip, steps: list[str]) -> str:
+    plain = said_of(steps[-1])
+    if steps[0] == "look" and isinstance(clip, TextClip):
+        return f"{_part_said(clip, steps[2])} {_stop(steps)}{plain}"
+    owner = {"outline": "Outline ", "fill": "Fill ", "ground": "Ground ", "hug": "Hug "}.get(steps[0], "")
+    return (f"{owner}{_stop(steps)}{plain}").capitalize()
+
+
+def _stop(steps: list[str]) -> str:
+    return f"stop {int(steps[steps.index('stops') + 1]) + 1} " if "stops" in steps else ""
+
+
+def _part_said(clip: TextClip, identity: str) -> str:
+    """A part's name, with its number where there are several of its kind."""
+    kinds = [str(type(part).__struct_config__.tag) for part in clip.look.parts]
+    at = next((n for n, part in enumerate(clip.look.parts) if part.id == identity), None)
+    if at is None:
+        return "Part"
+    name = PART_NAMES[kinds[at]]
+    return name if kinds.count(kinds[at]) == 1 else f"{name} {kinds[: at + 1].count(kinds[at])}"
