@@ -13,9 +13,9 @@ from rovix.edit.values import set_channels
 from rovix.errors import RovixError
 from rovix.model import PictureClip, Project, SoundClip
 from rovix.motion import Scene
-from rovix.motion.evaluate import world_of
 from rovix.motion.quads import layer_quads
 from rovix.motion.rest import rest_at
+from rovix.motion.scene import world_of
 from rovix.motion.transform import mapped, shifted
 
 Floats = NDArray[np.float64]

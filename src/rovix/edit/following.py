@@ -10,7 +10,7 @@ from rovix.edit.place import change_place, place_value
 from rovix.edit.tree import clip_by_id, replace, replace_clip
 from rovix.model import Clip, PictureClip, Project, SoundClip, constant
 from rovix.motion import Scene
-from rovix.motion.evaluate import world_of
+from rovix.motion.scene import world_of
 
 Floats = NDArray[np.float64]
 

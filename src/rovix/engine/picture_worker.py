@@ -75,7 +75,7 @@ class Drawer:
         try:
             assert self._project is not None
             assert self._painter is not None
-            into[:] = self._painter.paint(picture_plan(self._project, frame), size)
+            into[:] = self._painter.paint(picture_plan(self._project, frame, editing=True), size)
             quads = picture_quads(self._project, frame)
         except RovixError as wrong:
             return Answer(ticket, (), 0.0, str(wrong))

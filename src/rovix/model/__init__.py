@@ -13,6 +13,7 @@ from rovix.model.place import Place
 from rovix.model.playing import Playing
 from rovix.model.project import Guide, Marker, Project, Sequence
 from rovix.model.shape import Hug
+from rovix.model.shutter import Shutter
 from rovix.model.sound import Sound
 from rovix.model.track import (
     Clip,
@@ -74,6 +75,7 @@ __all__ = [
     "Shadow",
     "ShapeClip",
     "ShapeFill",
+    "Shutter",
     "Sound",
     "SoundClip",
     "StillClip",

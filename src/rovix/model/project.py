@@ -9,6 +9,7 @@ import msgspec
 from rovix.model.colour import Colour
 from rovix.model.media import Media
 from rovix.model.node import Id, Node, new_id
+from rovix.model.shutter import Shutter
 from rovix.model.track import Track, Whole
 from rovix.time import Rate
 
@@ -34,7 +35,8 @@ class Guide(Node, frozen=True, kw_only=True):
 class Sequence(Node, frozen=True, kw_only=True):
     """Tracks from the lowest picture up; `size` is (width, height) in px; `rate` is exact text.
 
-    `markers` stand in order of their frames.
+    `markers` stand in order of their frames. `shutter` is the motion blur of layers that have none of
+    their own; it may be left out while editing, never in an export.
     """
 
     id: Id = msgspec.field(default_factory=new_id)
@@ -45,6 +47,8 @@ class Sequence(Node, frozen=True, kw_only=True):
     tracks: tuple[Track, ...] = ()
     markers: tuple[Marker, ...] = ()
     guides: tuple[Guide, ...] = ()
+    shutter: Shutter = Shutter()
+    blur_while_editing: bool = True
 
     @property
     def frame_rate(self) -> Rate:

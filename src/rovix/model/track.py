@@ -16,6 +16,7 @@ from rovix.model.node import Id, Node, new_id
 from rovix.model.place import Place
 from rovix.model.playing import Playing
 from rovix.model.shape import Extent, Form, Hug, Radius
+from rovix.model.shutter import Shutter
 from rovix.model.sound import Sound
 from rovix.model.words import Words
 from rovix.time import Span
@@ -40,13 +41,15 @@ class _Clip(Node, frozen=True, kw_only=True):
 class _Layer(_Clip, frozen=True, kw_only=True):
     """A clip with a picture. `parent` is the id of a layer of the same tracks whose place it follows;
     `join` is how the clip that ends where this one starts gives way to it (None: a cut); `blend` is
-    how it is laid over what is below, its opacity being the strength."""
+    how it is laid over what is below, its opacity being the strength; `shutter` is its motion blur (None:
+    as the sequence has it)."""
 
     place: Place = Place()
     moves: tuple[Move, ...] = ()
     parent: Id | None = None
     join: Join | None = None
     blend: BlendMode = "normal"
+    shutter: Shutter | None = None
 
 
 class TextClip(_Layer, frozen=True, kw_only=True, tag="text", tag_field="kind"):

@@ -1,9 +1,10 @@
 """Motion: rest, keys and moves become the plan of a picture, for any times and pieces at once."""
 
 from rovix.motion.describe import describe
-from rovix.motion.evaluate import Scene, clips_at, picture_plan
+from rovix.motion.evaluate import picture_plan
 from rovix.motion.layer import LayerMotion, LayerState, layer_motion
 from rovix.motion.plan import (
+    ExposurePlan,
     GlyphsPlan,
     GroundPlan,
     GroupPlan,
@@ -14,9 +15,11 @@ from rovix.motion.plan import (
     ShapePlan,
     plan_key,
 )
+from rovix.motion.scene import Scene, clips_at
 from rovix.motion.spans import MoveSpans, move_spans
 
 __all__ = [
+    "ExposurePlan",
     "GlyphsPlan",
     "GroundPlan",
     "GroupPlan",

@@ -43,7 +43,8 @@ class MoveTiming:
 
     def hidden(self, frames: Floats) -> NDArray[np.bool_]:
         """(t, n): pieces not shown because an entrance has not reached them, or an exit is done."""
-        time = (frames - self.start)[:, None]
+        # What cuts on or off holds through a whole frame, also between frames.
+        time = np.floor(frames - self.start)[:, None]
         if self.move.role == "entrance":
             return time < self.times.starts[self.owners]
         starts, ends = self.times.starts[self.owners], self.times.ends[self.owners]

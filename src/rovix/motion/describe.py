@@ -10,10 +10,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rovix.model import GroupClip, PictureClip, Project, Sequence, SequenceClip, SoundClip, TextClip
-from rovix.motion.evaluate import Scene, inner_scene, world_of
 from rovix.motion.joins import joined_at
 from rovix.motion.layer import LayerState
 from rovix.motion.material import material_frame
+from rovix.motion.scene import Scene, inner_scene, world_of
 from rovix.motion.subject import Subject, look_reach
 from rovix.motion.transform import mapped
 

@@ -3,9 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from fractions import Fraction
-from math import floor
 
 import numpy as np
 from numpy.typing import NDArray
@@ -14,7 +13,6 @@ from rovix.model import (
     FootageClip,
     GroundClip,
     GroupClip,
-    Media,
     PictureClip,
     Project,
     Sequence,
@@ -23,14 +21,14 @@ from rovix.model import (
     SoundClip,
     StillClip,
     TextClip,
-    Track,
     bgra,
 )
 from rovix.motion.dress import glyph_parts, paint_of, stroke_of
 from rovix.motion.joins import Joined, joined_at
-from rovix.motion.layer import LayerMotion, LayerState, layer_motion
+from rovix.motion.layer import LayerState
 from rovix.motion.material import material_frame, media_time
 from rovix.motion.plan import (
+    ExposurePlan,
     GlyphsPlan,
     GroundPlan,
     GroupPlan,
@@ -40,112 +38,26 @@ from rovix.motion.plan import (
     PicturePlan,
     ShapePlan,
 )
-from rovix.motion.rest import rest_at
-from rovix.motion.settle import is_changing, settled_layer
-from rovix.motion.subject import block_pivots, ink_middle, scaled_to_fit, shown_size
-from rovix.motion.transform import affine, projected, scaled, shifted
-from rovix.time import Rate
+from rovix.motion.scene import Scene, inner_scene, world_of
+from rovix.motion.shutter import exposure
+from rovix.motion.subject import shown_size
 
 Floats = NDArray[np.float64]
 
 
-@dataclass(frozen=True, slots=True, eq=False)
-class Scene:
-    """What the layers of some tracks are evaluated in.
+def picture_plan(
+    project: Project, frame: float, sequence: Sequence | None = None, editing: bool = False
+) -> PicturePlan:
+    """The plan of the picture at a frame (whole or between) of a sequence, the first by default.
 
-    `tracks` are those of the sequence or of a group in it. Where the sequence is shown in another,
-    `outward` (3, 3) takes px of its own frame to px of the picture, whose size is `frame`.
+    While `editing`, motion blur is left out where the sequence says so.
     """
-
-    size: tuple[int, int]
-    rate: Rate
-    media: dict[str, Media]
-    sequences: dict[str, Sequence]
-    tracks: tuple[Track, ...]
-    frame: tuple[int, int]
-    outward: Floats | None = None
-
-    @classmethod
-    def of(cls, project: Project, sequence: Sequence | None = None) -> Scene:
-        sequence = sequence or project.sequence
-        media = {media.id: media for media in project.media}
-        sequences = {other.id: other for other in project.sequences}
-        return cls(sequence.size, sequence.frame_rate, media, sequences, sequence.tracks, sequence.size)
-
-    def file_of(self, clip: PictureClip) -> Media | None:
-        return self.media.get(getattr(clip, "media", ""))
-
-    def state(self, clip: PictureClip, frames: Floats) -> LayerState:
-        """A layer's state at frames of its own clip."""
-        hugged = self._hugged(clip)
-        if len(frames) > 1 and (is_changing(clip) or (hugged is not None and is_changing(hugged))):
-            return LayerState.joined([self.state(clip, frames[n : n + 1]) for n in range(len(frames))])
-        return self.motion(clip, float(frames[0])).at(frames)
-
-    def motion(self, clip: PictureClip, frame: float = 0.0) -> LayerMotion:
-        """A layer's motion, with its words, look or shape as they are at a frame of it."""
-        shown = self.sequences.get(clip.sequence) if isinstance(clip, SequenceClip) else self.file_of(clip)
-        hugged = self._hugged(clip)
-        if hugged is not None:
-            hugged = settled_layer(hugged, _local(hugged, clip.start + frame))
-        return layer_motion(clip, self.size, self.rate, shown, hugged, frame)
-
-    def _hugged(self, clip: PictureClip) -> PictureClip | None:
-        return self.layer(clip.hug.layer) if isinstance(clip, ShapeClip) and clip.hug else None
-
-    def layer(self, identity: str) -> PictureClip | None:
-        """The layer of that id on these tracks."""
-        for track in self.tracks:
-            for clip in track.clips:
-                if clip.id == identity and not isinstance(clip, SoundClip):
-                    return clip
-        return None
-
-    def project(self, world: Floats) -> Floats:
-        """(..., 3, 3): from a flat thing's own px to px of the picture's frame, corner origin."""
-        flat = projected(world, self.size)
-        return flat if self.outward is None else self.outward @ flat
-
-
-def picture_plan(project: Project, frame: float, sequence: Sequence | None = None) -> PicturePlan:
-    """The plan of the picture at a frame (whole or between) of a sequence, the first by default."""
     sequence = sequence or project.sequence
-    layers = _layers(Scene.of(project, sequence), frame, np.eye(4))
+    scene = Scene.of(project, sequence)
+    if editing and not sequence.blur_while_editing:
+        scene = replace(scene, exposes=False)
+    layers = _layers(scene, frame, np.eye(4))
     return PicturePlan(sequence.size, bgra(sequence.ground), layers)
-
-
-def clips_at(tracks: tuple[Track, ...], frame: float) -> list[PictureClip]:
-    """The layers on visible picture tracks at a frame, from the lowest up."""
-    return [
-        clip
-        for track in tracks
-        if track.kind == "picture" and not track.hidden
-        for clip in track.clips
-        if frame in clip.span and not isinstance(clip, SoundClip)
-    ]
-
-
-def world_of(scene: Scene, clip: PictureClip, frame: float) -> Floats:
-    """(4, 4): what the layers that a layer hugs or follows do to it at a frame of the tracks.
-
-    Links hold no circle. A hugged layer gives its rest, its moves left out.
-    """
-    if isinstance(clip, ShapeClip) and clip.hug is not None:
-        hugged = scene.layer(clip.hug.layer)
-        if hugged is not None:
-            local = np.array([_local(hugged, frame)])
-            subject = scene.state(hugged, local).subject
-            rest = affine(rest_at(hugged.place, local), block_pivots(subject, hugged.place, local))[0]
-            return world_of(scene, hugged, frame) @ rest @ shifted(*ink_middle(subject))
-    followed = scene.layer(clip.parent) if clip.parent is not None else None
-    if followed is None:
-        return np.eye(4)
-    own = scene.state(followed, np.array([_local(followed, frame)])).layer[0]
-    return world_of(scene, followed, frame) @ own
-
-
-def _local(clip: PictureClip, frame: float) -> float:
-    return float(np.clip(frame - clip.start, 0, clip.length - 1))
 
 
 def _layers(scene: Scene, frame: float, world: Floats) -> tuple[LayerPlan, ...]:
@@ -198,7 +110,17 @@ def _join(scene: Scene, joined: Joined, frame: float, world: Floats) -> JoinPlan
 
 
 def _layer(scene: Scene, clip: PictureClip, at: float, world: Floats) -> LayerPlan | None:
-    """The plan of a layer at a frame of its tracks."""
+    """The plan of a layer at a frame of its tracks, exposed for as long as the shutter is open."""
+    exposed = exposure(scene, clip, at, world)
+    if exposed is None:
+        return _moment(scene, clip, at, world)
+    still = replace(scene, exposes=False)
+    plans = tuple(_moment(still, clip, moment, world) for moment in exposed.moments)
+    return ExposurePlan(clip.id, plans, exposed.smear) if any(plan is not None for plan in plans) else None
+
+
+def _moment(scene: Scene, clip: PictureClip, at: float, world: Floats) -> LayerPlan | None:
+    """The plan of a layer at one frame of its tracks."""
     frame = at - clip.start
     state = scene.state(clip, np.array([float(frame)]))
     opacity = float(state.rest["opacity"][0])
@@ -241,21 +163,6 @@ def _group(scene: Scene, clip: GroupClip, frame: float, matrix: Floats, opacity:
     inside = replace(scene, tracks=clip.tracks)
     inner = float(material_frame(clip, Fraction(frame)))
     return GroupPlan(clip.id, _layers(inside, inner, matrix), opacity)
-
-
-def inner_scene(
-    scene: Scene, clip: SequenceClip, frame: float, matrix: Floats
-) -> tuple[Scene, int, Floats] | None:
-    """The scene of a sequence shown in another, its frame then, and the way (3, 3) from its px out."""
-    inner = scene.sequences.get(clip.sequence)
-    if inner is None:
-        return None
-    seconds = scene.rate.seconds(material_frame(clip, Fraction(floor(frame))))
-    (across, down), (width, height) = scaled_to_fit(inner.size, scene.size, clip.fit), inner.size
-    flat = scene.project(matrix @ scaled(across / width, down / height))
-    outward = flat @ np.array([[1.0, 0.0, -width / 2], [0.0, 1.0, -height / 2], [0.0, 0.0, 1.0]])
-    made = replace(scene, size=inner.size, rate=inner.frame_rate, tracks=inner.tracks, outward=outward)
-    return made, floor(inner.frame_rate.position(seconds)), outward
 
 
 def _sequence(

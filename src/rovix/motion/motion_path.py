@@ -6,7 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rovix.model import Keys, PictureClip
-from rovix.motion.evaluate import Scene, world_of
+from rovix.motion.scene import Scene, world_of
 from rovix.motion.subject import block_pivots
 from rovix.motion.transform import mapped
 

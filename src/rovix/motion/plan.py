@@ -204,7 +204,22 @@ class JoinPlan:
     colour: Bgra
 
 
-LayerPlan = GlyphsPlan | ImagePlan | GroundPlan | ShapePlan | GroupPlan | JoinPlan
+@dataclass(frozen=True, slots=True, eq=False)
+class ExposurePlan:
+    """The mean of a layer's pictures at several moments, each with its own opacity; None shows nothing.
+
+    `smear` is the way in px of the frame that fills the gaps between them; (0, 0) none.
+    """
+
+    id: str
+    moments: tuple[LayerPlan | None, ...]
+    smear: tuple[float, float] = (0.0, 0.0)
+    opacity: float = 1.0
+    blend: str = "normal"
+    blur: Blur = (0.0, 0.0)
+
+
+LayerPlan = ExposurePlan | GlyphsPlan | ImagePlan | GroundPlan | ShapePlan | GroupPlan | JoinPlan
 
 
 @dataclass(frozen=True, slots=True, eq=False)

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rovix.model import PictureClip, Project
-from rovix.motion.evaluate import Scene, clips_at, world_of
+from rovix.motion.scene import Scene, clips_at, world_of
 from rovix.motion.subject import block_pivots, ink_box
 from rovix.motion.transform import box_corners, mapped
 

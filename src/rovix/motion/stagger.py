@@ -30,7 +30,10 @@ class PieceTimes:
         """
         length = np.maximum(self.ends - self.starts, _WHOLE_FRAME)
         on_the_way = np.clip((time[:, None] - self.starts) / length, 0.0, 1.0)
-        return np.where(time[:, None] >= self.ends, 1.0, np.minimum(on_the_way, np.nextafter(1.0, 0.0)))
+        # A piece that cuts on does so on a whole frame, also when asked between frames.
+        cut = self.ends <= self.starts
+        reached = np.where(cut, np.floor(time)[:, None], time[:, None]) >= self.ends
+        return np.where(reached, 1.0, np.minimum(on_the_way, np.nextafter(1.0, 0.0)))
 
 
 def piece_times(move: Move, count: int, span: int, rate: Rate) -> PieceTimes:

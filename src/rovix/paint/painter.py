@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from rovix.model import Paper
 from rovix.motion import (
+    ExposurePlan,
     GlyphsPlan,
     GroundPlan,
     GroupPlan,
@@ -25,6 +26,7 @@ from rovix.motion import (
 from rovix.paint.blend import blend
 from rovix.paint.cache import LayerCache, LayerPicture
 from rovix.paint.canvas import Canvas
+from rovix.paint.exposure import Moment, exposed
 from rovix.paint.glyphs import body_of, draw_glyphs, glyphs_region
 from rovix.paint.grounds import paper_pixels
 from rovix.paint.images import place_image, upright_size
@@ -131,7 +133,22 @@ class Painter:
         picture = self._sharp(layer, softness.view, softness.widened(size))
         return None if picture is None else softness.soft(picture, size)
 
+    def _seen(self, layer: LayerPlan | None, view: Floats, size: tuple[int, int]) -> Moment | None:
+        """One moment of an exposure with its opacity."""
+        if layer is None:
+            return None
+        if isinstance(layer, GroupPlan):
+            softness = Softness.of(layer.blur, view)
+            picture = softness.soft(self._group(layer, softness.view, softness.widened(size)), size)
+            return picture, layer.opacity
+        found = self._painted(layer, view, size)
+        assert not isinstance(layer, JoinPlan)
+        return None if found is None else (found, layer.opacity)
+
     def _sharp(self, layer: LayerPlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
+        if isinstance(layer, ExposurePlan):
+            smear = layer.smear[0] * float(view[0, 0]), layer.smear[1] * float(view[1, 1])
+            return exposed([self._seen(moment, view, size) for moment in layer.moments], smear, size)
         if isinstance(layer, GlyphsPlan):
             body = body_of(layer, view)
             return _painted_in(glyphs_region(body, size), lambda canvas: draw_glyphs(canvas, body, size))

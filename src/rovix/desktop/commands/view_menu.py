@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from rovix.desktop.commands.command import Command, Run
+from rovix.edit.shutter import blur_while_editing
 
 if TYPE_CHECKING:
     from rovix.desktop.window import Window
@@ -24,6 +25,12 @@ def _follow(window: Window) -> None:
     window.refresh_commands()
 
 
+def _turn_blur(window: Window) -> None:
+    blurs = not window.document.project.sequence.blur_while_editing
+    title = "Show motion blur while editing" if blurs else "Leave motion blur out while editing"
+    window.document.do(title, lambda project: blur_while_editing(project, blurs))
+
+
 VIEW = (
     Command("fit", "Fit the picture", "View", "F", lambda w: w.viewer.fit()),
     Command("zoom-in", "Zoom the picture in", "View", "Ctrl++", lambda w: w.viewer.zoom_to(w.viewer.view.scale * 1.25)),
@@ -35,6 +42,8 @@ VIEW = (
     Command("safe", "Safe areas", "View", "Alt+S", _toggle("show_safe"), checked=lambda w: w.viewer.show_safe),
     Command("ghost", "Rest ghost", "View", "G", _toggle("show_ghost"), checked=lambda w: w.viewer.show_ghost),
     Command("motion-path", "Motion path", "View", "Shift+P", _toggle("show_path"), checked=lambda w: w.viewer.show_path),
+    Command("blur", "Motion blur while editing", "View", "Alt+B", _turn_blur,
+            checked=lambda w: w.document.project.sequence.blur_while_editing),
     Command("follow", "Timeline follows the playhead", "View", "Shift+L", _follow,
             checked=lambda w: w.timeline.canvas.follows),
     Command("media-list", "Show the media", "View", "Ctrl+M", lambda w: w.shelf.open_media()),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtWidgets import (
+    QCheckBox,
     QComboBox,
     QDialog,
     QDialogButtonBox,
@@ -15,7 +16,9 @@ from PySide6.QtWidgets import (
 
 from rovix.desktop.dialogs.frame_fields import FrameFields
 from rovix.desktop.sheet.parts import ColourButton
+from rovix.desktop.sheet.shutter_fields import SHUTTER_ROWS, shutter_fields, shutter_value
 from rovix.edit.sequences import FOLLOW, change_ground, change_rate, resize
+from rovix.edit.shutter import blur_while_editing, change_shutter
 from rovix.edit.tree import replace, with_sequence
 from rovix.model import Project, Sequence
 
@@ -38,6 +41,13 @@ class SequenceSettings(QDialog):
         )
         for value, said in FOLLOW.items():
             self.follow.addItem(said, value)
+        self.blur = QCheckBox("Motion blur", toolTip="Blur what moves, as a shutter that stays open does.")
+        self.blur.setChecked(sequence.shutter.on)
+        self.shutter = shutter_fields()
+        for name, field in self.shutter.items():
+            field.show_value(float(getattr(sequence.shutter, name)))
+        self.while_editing = QCheckBox("Also while editing", toolTip="An export has it in any case.")
+        self.while_editing.setChecked(sequence.blur_while_editing)
         said = "A change of rate keeps every time in seconds and puts it on the nearest whole frame."
         self._hint = QLabel(said, objectName="muted", wordWrap=True)
         self._problem = QLabel("", objectName="problem", wordWrap=True)
@@ -54,7 +64,10 @@ class SequenceSettings(QDialog):
         grid.addWidget(QLabel("Name"), 0, 0)
         grid.addWidget(self.name, 0, 1)
         row = self.fields.add_to(grid, 1)
-        rows = [("Ground", self.ground), *([("Layers", self.follow)] if with_layers else [])]
+        rows: list[tuple[str, QWidget]] = [("Ground", self.ground)]
+        rows += [("Layers", self.follow)] if with_layers else []
+        rows += [("", self.blur), *((SHUTTER_ROWS[n], f) for n, f in self.shutter.items())]
+        rows += [("", self.while_editing)]
         for number, (said, field) in enumerate(rows, start=row):
             grid.addWidget(QLabel(said), number, 0)
             grid.addWidget(field, number, 1)
@@ -74,6 +87,9 @@ class SequenceSettings(QDialog):
         """The project with its first sequence as it was asked for."""
         project = resize(project, self.fields.size, self.follow.currentData())
         project = change_ground(change_rate(project, self.fields.rate), self._colour)
+        shutter = {n: shutter_value(n, f.value or 0.0) for n, f in self.shutter.items()}
+        project = change_shutter(project, on=self.blur.isChecked(), **shutter)
+        project = blur_while_editing(project, self.while_editing.isChecked())
         name = self.name.text().strip() or project.sequence.name
         return with_sequence(project, replace(project.sequence, name=name))
 

@@ -11,6 +11,7 @@ from rovix.desktop.sheet.curve_box import CurveBox
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.page import Page
 from rovix.desktop.sheet.parts import ColourButton, Rows, Segments, heading
+from rovix.desktop.sheet.shutter_fields import SHUTTER_ROWS, shutter_fields, shutter_value
 from rovix.edit import move_clip, trim_end
 from rovix.edit.joins import KINDS, change_join, set_join, touched
 from rovix.edit.playing import (
@@ -22,6 +23,7 @@ from rovix.edit.playing import (
     times_of,
 )
 from rovix.edit.shapes import change_still
+from rovix.edit.shutter import change_layer_shutter, set_layer_blur
 from rovix.edit.tree import replace, replace_clip
 from rovix.model import Clip, FootageClip, Project, SequenceClip, SoundClip, StillClip, TimedClip
 from rovix.time import timecode
@@ -54,7 +56,8 @@ class ClipPage(Page):
         self._playing = _PlayingPart(self)
         self._fit = _FitPart(self)
         self._join = _JoinPart(self)
-        for part in (self._playing, self._fit, self._join):
+        self._blur = _BlurPart(self)
+        for part in (self._playing, self._fit, self._join, self._blur):
             self._column.addWidget(part)
         self._column.addStretch(1)
 
@@ -82,7 +85,7 @@ class ClipPage(Page):
         rate = self._document.rate
         seconds = float(rate.seconds(clip.length))
         self._times_said.setText(f"From {timecode(clip.start, rate)} for {seconds:.2f} s.")
-        for part in (self._playing, self._fit, self._join):
+        for part in (self._playing, self._fit, self._join, self._blur):
             part.show_clip(clip)
 
 
@@ -163,6 +166,41 @@ class _FitPart(QWidget):
             self._fit.show_choice(clip.fit)
         if isinstance(clip, StillClip):
             self._crop.show_choice(clip.crop)
+
+
+class _BlurPart(QWidget):
+    """The layer's motion blur, where it is not that of the sequence."""
+
+    def __init__(self, page: ClipPage) -> None:
+        super().__init__()
+        self._page = page
+        self._choice = Segments(
+            {"sequence": "As sequence", "on": "On", "off": "Off"}, "Motion blur",
+            {"sequence": "As the sequence's settings have it.", "on": "Always, with a shutter of its own.",
+             "off": "Never."},
+        )  # fmt: skip
+        self._choice.chosen.connect(
+            lambda value: page._do("Change the motion blur", lambda p: set_layer_blur(p, page._id, value))
+        )
+        self._rows = Rows()
+        self._fields = {}
+        for name, field in shutter_fields().items():
+            self._fields[name] = page._bind(
+                field,
+                f"Change the shutter's {name}",
+                lambda p, value, n=name: change_layer_shutter(p, page._id, **{n: shutter_value(n, value)}),
+            )
+            self._rows.add(SHUTTER_ROWS[name], [field])
+        _stacked(self, heading("Motion blur"), self._choice, self._rows)
+
+    def show_clip(self, clip: Clip) -> None:
+        self.setVisible(not isinstance(clip, SoundClip))
+        shutter = None if isinstance(clip, SoundClip) else clip.shutter
+        self._choice.show_choice("sequence" if shutter is None else "on" if shutter.on else "off")
+        self._rows.setVisible(shutter is not None and shutter.on)
+        for name, field in self._fields.items():
+            if shutter is not None:
+                field.show_value(float(getattr(shutter, name)))
 
 
 class _JoinPart(QWidget):

@@ -11,7 +11,7 @@ from PySide6.QtGui import QPainterPath, QTransform
 
 from rovix.model import Project, TextClip
 from rovix.motion import Scene
-from rovix.motion.evaluate import world_of
+from rovix.motion.scene import world_of
 from rovix.motion.transform import projected
 from rovix.text import Face
 from rovix.text.face import CUBIC, LINE, MOVE, QUADRATIC

@@ -13,7 +13,7 @@ from rovix.desktop.viewer.typing_steps import Typed, TypingSteps
 from rovix.edit import change_words
 from rovix.model import TextClip
 from rovix.motion import Scene
-from rovix.motion.evaluate import world_of
+from rovix.motion.scene import world_of
 from rovix.motion.transform import projected
 from rovix.text import Layout, lay_out
 from rovix.text.caret import (

@@ -1,0 +1,71 @@
+"""Motion blur: the mean of a layer's pictures at several moments."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from math import ceil, floor
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from rovix.paint.cache import LayerPicture
+from rovix.paint.region import Region
+
+Floats = NDArray[np.float64]
+
+Moment = tuple[LayerPicture, float]
+"""A layer's picture at a moment, and its opacity then."""
+
+
+_STEPS = 16  # points of a smear
+
+
+def exposed(
+    moments: Sequence[Moment | None], smear: tuple[float, float], size: tuple[int, int]
+) -> LayerPicture | None:
+    """The mean of premultiplied pictures, those that show nothing counted; None when none shows any.
+
+    Then smeared by px across and down, in a picture of `size`.
+    """
+    seen = [moment for moment in moments if moment is not None]
+    if not seen:
+        return None
+    room = [ceil(abs(way) / 2) + 1 if any(smear) else 0 for way in smear]
+    box = _around([picture for picture, _ in seen], room, size)
+    total = np.zeros((box.height, box.width, 4), dtype=np.float32)
+    for picture, opacity in seen:
+        height, width = picture.pixels.shape[:2]
+        part = total[picture.top - box.top :, picture.left - box.left :][:height, :width]
+        if opacity >= 1:
+            cv2.accumulate(picture.pixels, part)
+        else:
+            part += picture.pixels * np.float32(opacity)
+    total *= np.float32(1 / len(moments))
+    if any(smear):
+        total = cv2.filter2D(total, -1, _kernel(smear), borderType=cv2.BORDER_REPLICATE)
+    return LayerPicture(np.clip(np.rint(total), 0, 255).astype(np.uint8), box.left, box.top)
+
+
+def _around(pictures: list[LayerPicture], room: list[int], size: tuple[int, int]) -> Region:
+    """The px of all pictures with some room, inside of the whole."""
+    left, top = (min(getattr(picture, name) for picture in pictures) for name in ("left", "top"))
+    right = max(picture.left + picture.pixels.shape[1] for picture in pictures)
+    bottom = max(picture.top + picture.pixels.shape[0] for picture in pictures)
+    return Region(
+        max(0, left - room[0]), max(0, top - room[1]),
+        min(max(size[0], right), right + room[0]), min(max(size[1], bottom), bottom + room[1]),
+    )  # fmt: skip
+
+
+def _kernel(smear: tuple[float, float]) -> Floats:
+    """A straight line about the middle, as long as the smear, each of its points shared by four px."""
+    reach = max(1, *(ceil(abs(way) / 2) for way in smear))
+    kernel = np.zeros((2 * reach + 3, 2 * reach + 3))
+    for share in (np.arange(_STEPS) + 0.5) / _STEPS - 0.5:
+        x, y = reach + 1 + share * smear[0], reach + 1 + share * smear[1]
+        left, top = floor(x), floor(y)
+        for row, down in ((top, 1 - (y - top)), (top + 1, y - top)):
+            for column, across in ((left, 1 - (x - left)), (left + 1, x - left)):
+                kernel[row, column] += down * across / _STEPS
+    return kernel
