@@ -174,7 +174,8 @@ def _departure(address: str, held: Keys, role: str, start: int, span: int, scale
     name = address.rpartition(".")[2]
     rule = CHANNELS[name]
     rest = held.keys[-1 if role == "entrance" else 0].value
-    size = scale if name in _WAYS else 1.0
+    # A layer's scale is across and down; depth goes unscaled.
+    size = scale if name in ("x", "y") else 1.0
     keys = list(_plain_ways(held).keys)
     shares = [(key.frame - start) / span for key in keys]
     ends = [(0.0, keys[0])] if shares[0] > 0 else []
