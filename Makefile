@@ -20,6 +20,7 @@ lint: $(READY)
 bench: needs $(READY)
 	$(PY) tools/bench.py
 	$(PY) tools/bench_words.py
+	$(PY) tools/bench_keys.py
 	$(PY) tools/bench_window.py
 
 screenshots: needs $(READY)

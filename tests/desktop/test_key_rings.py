@@ -55,7 +55,7 @@ def test_a_fly_in_is_keyed_from_nothing(window, page):
     assert [value for _, value in keys(window, "y")] == [0.0, -300.0]
     window.ask_number = lambda *_: 2
     window.run("keys-repeat")
-    assert [frame for frame, _ in keys(window, "y")] == [11, 41, 42, 72]
+    assert [frame for frame, _ in keys(window, "y")] == [11, 41, 43, 73]
     for _ in range(5):
         window.run("undo")
     assert keys(window, "y") == [(10, 300.0), (25, 0.0)]

@@ -41,10 +41,11 @@ def exposed(
             cv2.accumulate(picture.pixels, part)
         else:
             part += picture.pixels * np.float32(opacity)
-    total *= np.float32(1 / len(moments))
     if any(smear):
         total = cv2.filter2D(total, -1, _kernel(smear), borderType=cv2.BORDER_REPLICATE)
-    return LayerPicture(np.clip(np.rint(total), 0, 255).astype(np.uint8), box.left, box.top)
+    # Rounded and kept within 0..255; nothing of it is below 0.
+    mean = cv2.convertScaleAbs(total, alpha=1 / len(moments))
+    return LayerPicture(mean, box.left, box.top)
 
 
 def _around(pictures: list[LayerPicture], room: list[int], size: tuple[int, int]) -> Region:
@@ -68,4 +69,8 @@ def _kernel(smear: tuple[float, float]) -> Floats:
         for row, down in ((top, 1 - (y - top)), (top + 1, y - top)):
             for column, across in ((left, 1 - (x - left)), (left + 1, x - left)):
                 kernel[row, column] += down * across / _STEPS
-    return kernel
+    # Without empty rows and columns, which cost as much as full ones.
+    rows, columns = (np.flatnonzero(kernel.sum(axis=axis) > 1e-9) for axis in (1, 0))
+    middle = kernel.shape[0] // 2
+    across, down = (int(np.abs(used - middle).max()) for used in (columns, rows))
+    return kernel[middle - down : middle + down + 1, middle - across : middle + across + 1]

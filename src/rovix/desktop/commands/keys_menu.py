@@ -289,7 +289,7 @@ KEYS = (
     Command("keys-reverse", "Reverse the keys in time", "Keys", "", on_keys("Reverse the keys", reverse_keys), _keyed),
     Command("keys-mirror", "Mirror the values about rest", "Keys", "", on_keys("Mirror the keys", mirror_keys), _keyed),
     Command("keys-thin", "Thin out the keys…", "Keys", "", _thin, _keyed),
-    Command("keys-paste-back", "Paste the keys reversed", "Keys", "Ctrl+Alt+V",
+    Command("keys-paste-back", "Paste the keys reversed", "Keys", "Ctrl+Alt+R",
             lambda w: clipboard.paste_keys(w.document, back=True), selected),
     Command("curve-pick", "Choose the curve…", "Keys", "Shift+C", lambda w: done(w.pick_curve()), _keyed, ruled=True),
     Command("curve-hold", "Hold until the next key", "Keys", "", _ways("Hold the keys", "hold"), _keyed),
