@@ -8,7 +8,9 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 from test_words_page import type_into
 
+from rovix.desktop.dialogs.curve_picker import CurvePicker
 from rovix.desktop.timeline.lanes.painter import header_boxes
+from rovix.desktop.timeline.lanes.tips import tip
 from rovix.desktop.timeline.scale import HEADER, Scale
 from rovix.edit import clip_by_id
 from rovix.edit.address import put_held
@@ -247,10 +249,10 @@ def test_what_is_selected_is_nudged_removed_and_evened_out(window, lanes):
     assert frames(window) == [0, 21, 60]
     assert list(window.document.keys) == [("big", "place.y", 21)]
     before = window.document.project
-    assert "21" in lanes.tip(lane_of(lanes), QPointF(key_point(lanes, 21)))
-    assert "speed jumps at frame 21" in lanes.tip(lane_of(lanes), QPointF(key_point(lanes, 21)))
+    assert "21" in tip(lanes, lane_of(lanes), QPointF(key_point(lanes, 21)))
+    assert "speed jumps at frame 21" in tip(lanes, lane_of(lanes), QPointF(key_point(lanes, 21)))
     window.run("keys-even")
-    assert "speed jumps" not in lanes.tip(lane_of(lanes), QPointF(key_point(lanes, 21)))
+    assert "speed jumps" not in tip(lanes, lane_of(lanes), QPointF(key_point(lanes, 21)))
     undone(window, before)
     window.document.keys.set([("big", "place.y", 21)])
     press(window, K.Key_Delete)
@@ -328,3 +330,41 @@ def test_every_kind_of_lane_is_painted(window, lanes):
     one = window.timeline.canvas.grab().toImage()
     window.document.keys.clear()
     assert window.timeline.canvas.grab().toImage() != one
+
+
+def test_a_move_opens_into_lanes_and_is_shaped_there(window, lanes):
+    lanes.set_mode("moves")
+    clip = clip_by_id(window.document.project, "big")
+    pop, fade = clip.moves
+    # A channel each: the pop's scale by inner keys, the exit's fade by one amount.
+    addresses = [lane.address for lane in lanes.shown() if lane.address]
+    assert addresses == [f"moves.{pop.id}.0", f"moves.{fade.id}.0"]
+    before = window.document.project
+    start = lanes.curve(lane_of(lanes, addresses[0]))
+    middle = start.point(start.keys[1]).toPoint()
+    pull(window, middle, middle - across(window, 1, 14))
+    inner = clip_by_id(window.document.project, "big").moves[0].channels[0].keys[1]
+    assert inner.amount.value > 1.07
+    assert inner.at < 2 / 3
+    # The picture went to the key.
+    assert window.document.playhead == round(clip.start + float(start.keys[1].frame))
+    assert window.document.history.undo_title == "Shape pop: scale"
+    undone(window, before)
+    # Rest has no other value than rest.
+    rest = start.point(start.keys[2]).toPoint()
+    pull(window, rest, rest + QPoint(0, 20))
+    assert clip_by_id(window.document.project, "big").moves[0].channels[0].keys[2].amount.value == 1.0
+    out = lanes.curve(lane_of(lanes, addresses[1]))
+    away = out.point(out.keys[1]).toPoint()
+    pull(window, away, away - QPoint(0, 12))
+    assert 0 < clip_by_id(window.document.project, "big").moves[1].channels[0].amount.value < 1
+    lanes.double_click(lane_of(lanes, addresses[1]), out.point(out.keys[0]) + QPointF(20, 3))
+    picker = window.findChildren(CurvePicker)[-1]
+    picker.show_curve("expo-in")
+    picker._take("expo-in")
+    assert clip_by_id(window.document.project, "big").moves[1].channels[0].curve == "expo-in"
+    assert "Pop" in tip(
+        lanes, lane_of(lanes, addresses[0]), QPointF(20, lane_of(lanes, addresses[0]).top + 9)
+    )
+    lanes.toggle("small")
+    assert window.timeline.canvas.grab().width() > HEADER

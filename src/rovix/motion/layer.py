@@ -95,6 +95,10 @@ class LayerMotion:
         """What one move does by itself: (t, n) values of each channel that it touches."""
         return departures(self.timings[index], frames, self._stages[index])
 
+    def stage_of(self, index: int) -> Stage:
+        """What one move's distances are measured against."""
+        return self._stages[index]
+
     def away_frame(self, index: int) -> float:
         """The frame of the clip at which a move is fully away."""
         timing = self.timings[index]

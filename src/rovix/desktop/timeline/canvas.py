@@ -32,6 +32,7 @@ from rovix.desktop.timeline.gestures import part_at
 from rovix.desktop.timeline.hands import Band, ClipHand, Hand, MarkerHand, RowHand, ScrubHand, TrackHand
 from rovix.desktop.timeline.headers import TURNS, Mark, mark_at, paint_header
 from rovix.desktop.timeline.lanes import Lanes
+from rovix.desktop.timeline.lanes.tips import tip
 from rovix.desktop.timeline.naming import ask_name
 from rovix.desktop.timeline.rows import Row, content_height, row_at, rows_of
 from rovix.desktop.timeline.ruler import (
@@ -230,7 +231,7 @@ class Canvas(QWidget):
         for row in rows:
             if row.bottom > RULER and row.top < self.height():
                 self._paint_row(painter, row, project.sequence.tracks[row.track], setting)
-        self.lanes.paint(painter, rows)
+        self.lanes.pictures.paint(painter, rows)
 
     def _paint_row(self, painter: QPainter, row: Row, track: Track, setting: Setting) -> None:
         painter.fillRect(QRectF(HEADER, row.top, self.width() - HEADER, row.height), colour("ground", 0.45))
@@ -559,7 +560,7 @@ class Canvas(QWidget):
     def _tip(self, point: QPointF) -> str:
         lane = self.lanes.at(point)
         if lane is not None:
-            return self.lanes.tip(lane, point)
+            return tip(self.lanes, lane, point)
         track, mark, _ = self._header_under(point)
         if mark is not None:
             return mark.tip

@@ -6,12 +6,18 @@ from dataclasses import dataclass
 
 from rovix.edit.address import animated_of, channels_of
 from rovix.edit.tree import clip_by_id
-from rovix.model import Clip, Project
+from rovix.model import Clip, Project, SoundClip
+from rovix.model.fields import ANIMATED
 
 HEAD = 26
 LANE = 62
 LOWEST, TALLEST = 30, 360
-MODES = {"animated": "animated channels", "all": "all channels", "pinned": "pinned channels"}
+MOVES = "moves."
+"""What the addresses of a move's channels begin with."""
+MODES = {
+    "animated": "animated channels", "all": "all channels", "pinned": "pinned channels",
+    "moves": "the moves",
+}  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,6 +32,12 @@ class Lane:
     @property
     def bottom(self) -> int:
         return self.top + self.height
+
+
+def move_addresses(clip: Clip) -> list[str]:
+    """A lane for each channel of each move of a clip."""
+    moves = () if isinstance(clip, SoundClip) else clip.moves
+    return [f"{MOVES}{move.id}.{number}" for move in moves for number in range(len(move.channels))]
 
 
 class LaneState:
@@ -49,6 +61,8 @@ class LaneState:
         """The channels of a clip that have lanes."""
         if self.mode == "animated":
             return list(animated_of(clip))
+        if self.mode == "moves":
+            return move_addresses(clip)
         known = list(channels_of(clip))
         return known if self.mode == "all" else [address for address in known if address in self.pinned]
 
@@ -74,3 +88,10 @@ class LaneState:
 
     def set_height(self, clip: str, address: str, height: float) -> None:
         self.heights[(clip, address)] = round(min(max(height, LOWEST), TALLEST))
+
+
+def ring_state(held: object, frame: int) -> str:
+    """Whether a channel has a key on a frame: none, animated or key."""
+    if not isinstance(held, ANIMATED):
+        return "none"
+    return "key" if any(key.frame == frame for key in held.keys) else "animated"

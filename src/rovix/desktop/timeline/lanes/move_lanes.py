@@ -1,0 +1,89 @@
+"""Lanes of a move: its departures over time, for the piece that is looked at."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QPointF
+
+from rovix.desktop.channel_facts import Fact, fact_of
+from rovix.desktop.timeline.hands import Drafting
+from rovix.desktop.timeline.lanes.geometry import LaneCurve
+from rovix.edit.departures import set_departure_key
+from rovix.model import Clip, Move, PictureClip, Project, SoundClip, TextClip
+from rovix.motion import Scene
+from rovix.motion.departure_keys import DepartureKeys, departure_keys
+
+if TYPE_CHECKING:
+    from rovix.desktop.document import Document
+    from rovix.desktop.timeline.canvas import Canvas
+
+
+def move_at(clip: Clip, address: str) -> tuple[int, int, Move] | None:
+    """The number of the move and of its channel that an address names, and the move."""
+    _, identity, number = address.split(".")
+    moves = () if isinstance(clip, SoundClip) else clip.moves
+    index = next((n for n, move in enumerate(moves) if move.id == identity), None)
+    if index is None or int(number) >= len(moves[index].channels):
+        return None
+    return index, int(number), moves[index]
+
+
+def move_fact(clip: Clip, address: str) -> Fact:
+    """What a move's lane is called, in which unit."""
+    found = move_at(clip, address)
+    if found is None:
+        return Fact("Move", "")
+    _, number, move = found
+    channel = move.channels[number].channel
+    name = "scale_x" if channel == "scale" else channel
+    plain = fact_of(clip, f"place.{name}")
+    said = channel.replace("_x", " across").replace("_y", " down").replace("_", " ")
+    return Fact(f"{move.name or move.role.capitalize()}: {said}", plain.unit, plain.factor, plain.decimals)
+
+
+def looked_at(document: Document, clip: Clip) -> int:
+    """The number of the piece whose way is drawn: that of the first selected letter, else the first."""
+    if document.letters is None or not isinstance(clip, TextClip) or clip.id != document.selected:
+        return 0
+    subject = Scene.of(document.project).motion(clip).subject
+    return max(0, int((subject.starts <= document.letters[0]).sum()) - 1)
+
+
+def keys_of_move(document: Document, clip: PictureClip, address: str) -> DepartureKeys | None:
+    """The keys that stand for a move's channel; None where the move is gone."""
+    found = move_at(clip, address)
+    if found is None:
+        return None
+    motion = Scene.of(document.project).motion(clip)
+    return departure_keys(motion, found[0], found[1], looked_at(document, clip))
+
+
+class DepartureHand(Drafting):
+    """Drags a key of a move: its value, and inner ones in time too; the picture goes to its frame."""
+
+    def __init__(self, canvas: Canvas, curve: LaneCurve, number: int, point: QPointF) -> None:
+        super().__init__(canvas, point)
+        document = canvas.document
+        self._curve, self._number = curve, number
+        found = keys_of_move(document, curve.clip, curve.lane.address or "")
+        assert found is not None
+        self._found = found
+        self.title = f"Shape {move_fact(curve.clip, curve.lane.address or '').said.lower()}"
+        canvas.projector.stop()
+        document.seek(round(curve.clip.start + float(found.keys.keys[number].frame)))
+
+    def edited(self, project: Project, point: QPointF) -> Project:
+        curve, found, number = self._curve, self._found, self._number
+        key = found.keys.keys[number]
+        where = move_at(curve.clip, curve.lane.address or "")
+        assert where is not None
+        value = key.value
+        if number != found.fixed:
+            value += curve.value(point.y()) - curve.value(self._press.y())
+        frame = float(key.frame) + curve.frame(point.x()) - curve.frame(self._press.x())
+        at = (round(frame) - found.start) / found.length if found.length else None
+        own = value / found.unit if number != found.fixed else key.value / found.unit
+        # One of the unit has the sign of its side, so a value keeps its own.
+        signed = own * (-1.0 if found.unit < 0 else 1.0)
+        return set_departure_key(project, curve.clip.id, where[2].id, where[1], number, signed, at)

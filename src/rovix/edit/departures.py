@@ -1,0 +1,56 @@
+"""Departures of a move, changed by the keys that stand for them in lanes."""
+
+from __future__ import annotations
+
+from rovix.edit.tree import replace, replace_clip
+from rovix.errors import RovixError
+from rovix.model import Amount, Clip, Departure, Project, SoundClip
+
+
+def set_departure_key(
+    project: Project, identity: str, move: str, number: int, key: int, value: float, at: float | None = None
+) -> Project:
+    """Set how far a move's channel departs at one of its keys, in the departure's own unit.
+
+    Inner keys also move to a share `at` of the way, between their neighbours.
+    """
+
+    def change(departure: Departure) -> Departure:
+        if not departure.keys:
+            return replace(departure, amount=replace(departure.amount, value=value))
+        keys = list(departure.keys)
+        old = keys[key]
+        low = keys[key - 1].at if key else 0.0
+        high = keys[key + 1].at if key + 1 < len(keys) else 1.0
+        place = old.at if at is None or key in (0, len(keys) - 1) else min(max(at, low + 1e-3), high - 1e-3)
+        keys[key] = replace(old, at=place, amount=Amount(value=value, unit=old.amount.unit))
+        return replace(departure, keys=tuple(keys))
+
+    return _changed(project, identity, move, number, change)
+
+
+def set_departure_curve(
+    project: Project, identity: str, move: str, number: int, key: int, curve: str
+) -> Project:
+    """The way on from one of a departure's keys; without inner keys that is its whole way."""
+
+    def change(departure: Departure) -> Departure:
+        if not departure.keys:
+            return replace(departure, curve=curve)
+        keys = (replace(k, curve=curve) if n == key else k for n, k in enumerate(departure.keys))
+        return replace(departure, keys=tuple(keys))
+
+    return _changed(project, identity, move, number, change)
+
+
+def _changed(project: Project, identity: str, move: str, number: int, change) -> Project:  # type: ignore[no-untyped-def]
+    def on_clip(clip: Clip) -> Clip:
+        moves = () if isinstance(clip, SoundClip) else clip.moves
+        own = next((m for m in moves if m.id == move), None)
+        if own is None or number >= len(own.channels):
+            raise RovixError("The move has no such channel any more.")
+        channels = tuple(change(c) if n == number else c for n, c in enumerate(own.channels))
+        made = replace(own, channels=channels)
+        return replace(clip, moves=tuple(made if m is own else m for m in moves))
+
+    return replace_clip(project, identity, on_clip)
