@@ -80,3 +80,51 @@ def test_without_keys_the_way_is_said(window, page):
     assert "inside the layer" in said[-1]
     page._way.refused.emit("'bounce(3)' is no easing")
     assert "bounce" in said[-1]
+
+
+def place(window):
+    return clip_by_id(window.document.project, "big").place
+
+
+def test_linked_scales_keep_their_proportion(window, page):
+    type_into(page._fields["scale_y"], "50")
+    assert (place(window).scale_x, place(window).scale_y) == (0.5, 0.5)
+    page._linked.setChecked(False)
+    type_into(page._fields["scale_x"], "80")
+    assert (place(window).scale_x, place(window).scale_y) == (0.8, 0.5)
+    page._linked.setChecked(True)
+    type_into(page._fields["scale_x"], "160")
+    assert (place(window).scale_x, place(window).scale_y) == (1.6, 1.0)
+
+
+def test_turns_are_shown_as_turns_and_degrees(window, page):
+    type_into(page._fields["turn"], "45")
+    type_into(page._turns, "3")
+    assert place(window).turn == 3 * 360 + 45
+    assert (page._turns.text(), page._fields["turn"].text()) == ("3", "45.0")
+    type_into(page._fields["turn"], "-30")
+    assert place(window).turn == 3 * 360 - 30
+    assert (page._turns.text(), page._fields["turn"].text()) == ("2", "330.0")
+
+
+def test_one_value_is_reset_by_delete_and_a_row_by_its_name(window, page):
+    type_into(page._fields["x"], "120")
+    type_into(page._fields["y"], "80")
+    page._fields["x"].setFocus()
+    QTest.keyClick(page._fields["x"], Qt.Key.Key_Delete)
+    assert (place(window).x, place(window).y) == (0.0, 80.0)
+    assert window.document.history.undo_title == "Reset the position across"
+    window.run("place-reset")
+    assert place(window).y == 0.0
+
+
+def test_a_position_on_a_path_is_typed_where_it_is(window, page):
+    window.run("path-make")
+    window.document.seek(0)
+    type_into(page._fields["x"], "-200")
+    assert [(key.frame, key.x) for key in place(window).path.keys] == [(0, -200.0), (79, 400.0)]
+    assert place(window).x == 0.0
+    assert page._fields["x"].text() == "−200"
+    window.document.seek(40)
+    type_into(page._fields["y"], "90")
+    assert [(key.frame, key.y) for key in place(window).path.keys] == [(0, 0.0), (40, 90.0), (79, 0.0)]

@@ -6,10 +6,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rovix.edit.alignment import Box, alignments, around, distributions
-from rovix.edit.channels import value_at
+from rovix.edit.paths import move_on_path
 from rovix.edit.place import change_place, place_value
 from rovix.edit.tree import clip_by_id
-from rovix.edit.values import set_channels
 from rovix.errors import RovixError
 from rovix.model import PictureClip, Project, SoundClip
 from rovix.motion import Scene
@@ -38,11 +37,8 @@ def move_in_frame(project: Project, identity: str, frame: int, dx: float, dy: fl
     clip = picture_layer(project, identity)
     x, y = frame_to_place(project, clip, frame, dx, dy)
     at = min(max(0, frame - clip.start), clip.length - 1)
-    path = clip.place.path
-    if path is not None:
-        px, py = value_at(path, at)
-        point = round(px + x, 4), round(py + y, 4)
-        return set_channels(project, identity, at, {"place.path": point})
+    if clip.place.path is not None:
+        return move_on_path(project, identity, at, x, y)
     old = (place_value(clip.place, name, at) for name in ("x", "y"))
     moved = [round(value + way, 4) for value, way in zip(old, (x, y), strict=True)]
     return change_place(project, identity, at, x=moved[0], y=moved[1])

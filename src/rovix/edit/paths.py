@@ -8,6 +8,7 @@ from rovix.edit.address import put_held
 from rovix.edit.channels import channel_value, value_at
 from rovix.edit.place import layer_place
 from rovix.edit.tree import clip_of, replace
+from rovix.edit.values import set_channels
 from rovix.errors import RovixError
 from rovix.model import Key, Keys, Path, PathKey, Place, Project
 from rovix.model.path import Way
@@ -116,6 +117,12 @@ def set_along(project: Project, identity: str, along: bool) -> Project:
 def move_point(project: Project, identity: str, frame: int, x: float, y: float) -> Project:
     """Put the point of a path at a frame somewhere; its tangents go along."""
     return _changed(project, identity, frame, lambda key: replace(key, x=x, y=y))
+
+
+def move_on_path(project: Project, identity: str, frame: int, dx: float, dy: float) -> Project:
+    """Move where a layer is at a frame by px of its own: the point there, or a new one."""
+    x, y = value_at(_path(project, identity), frame)
+    return set_channels(project, identity, frame, {ADDRESS: (round(x + dx, 4), round(y + dy, 4))})
 
 
 def drag_way(

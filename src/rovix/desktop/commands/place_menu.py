@@ -8,6 +8,9 @@ from rovix.desktop.commands.command import Command, Run, called, done, layer
 from rovix.edit.arrange import align_layers, distribute_layers
 from rovix.edit.following import follow
 from rovix.edit.guides import add_guide, clear_guides
+from rovix.edit.values import reset_channels
+from rovix.model import Place, Project
+from rovix.model.fields import channel_fields
 
 if TYPE_CHECKING:
     from rovix.desktop.window import Window
@@ -61,6 +64,19 @@ def _follow_leader(window: Window) -> None:
     document.do("Follow the last selected", edit)
 
 
+def _reset(window: Window) -> None:
+    """Put every channel of the place of all selected layers back, without keys or a path."""
+    chosen = window.document.selection
+    names = [f"place.{name}" for name in channel_fields(Place)]
+
+    def edit(project: Project) -> Project:
+        for identity in chosen:
+            project = reset_channels(project, identity, names)
+        return project
+
+    window.document.do(f"Reset the place of {called(window)}", edit)
+
+
 def _toggle(name: str) -> Run:
     def run(window: Window) -> None:
         setattr(window.viewer, name, not getattr(window.viewer, name))
@@ -88,6 +104,7 @@ PLACE = (
     Command("space-down", "Even gaps down", "Place", "", _space(1, "gaps"), _three),
     Command("middles-across", "Even middles across", "Place", "", _space(0, "middles"), _three),
     Command("middles-down", "Even middles down", "Place", "", _space(1, "middles"), _three),
+    Command("place-reset", "Reset the whole place", "Place", "", _reset, layer, ruled=True),
     Command("follow-leader", "Follow the last selected", "Place", "", _follow_leader, _several, ruled=True),
     Command("snap", "Catch on lines and layers", "Place", "Shift+N", _toggle("snaps"),
             checked=lambda w: w.viewer.snaps, ruled=True),

@@ -41,6 +41,8 @@ VIEW = (
     Command("timeline-out", "Zoom the timeline out", "View", "-", lambda w: w.timeline.zoom(1 / 1.4)),
     Command("safe", "Safe areas", "View", "Alt+S", _toggle("show_safe"), checked=lambda w: w.viewer.show_safe),
     Command("ghost", "Rest ghost", "View", "G", _toggle("show_ghost"), checked=lambda w: w.viewer.show_ghost),
+    Command("neighbours", "Ghosts of neighbouring frames", "View", "Shift+G", _toggle("show_neighbours"),
+            checked=lambda w: w.viewer.show_neighbours),
     Command("motion-path", "Motion path", "View", "Shift+P", _toggle("show_path"), checked=lambda w: w.viewer.show_path),
     Command("blur", "Motion blur while editing", "View", "Alt+B", _turn_blur,
             checked=lambda w: w.document.project.sequence.blur_while_editing),

@@ -3,13 +3,23 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
-from PySide6.QtWidgets import QLineEdit, QWidget
+from PySide6.QtGui import (
+    QContextMenuEvent,
+    QFocusEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QWheelEvent,
+)
+from PySide6.QtWidgets import QLineEdit, QMenu, QWidget
 
 from rovix.desktop.theme import colour, font
 from rovix.edit.sums import evaluate_sum
 
 _COARSE, _FINE = 10.0, 0.1
+_OWN_KEYS = frozenset({Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Return, Qt.Key.Key_Enter})
 
 
 class NumberField(QWidget):
@@ -21,6 +31,7 @@ class NumberField(QWidget):
     tried = Signal(float)
     committed = Signal(float)
     dropped = Signal()
+    reset = Signal()
 
     def __init__(
         self,
@@ -40,10 +51,16 @@ class NumberField(QWidget):
         self._scrubbed: float | None = None
         self._wrong = ""
         self._edit: QLineEdit | None = None
+        self._resets = False
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.SizeHorCursor)
         self.setAttribute(Qt.WidgetAttribute.WA_Hover)
         self.setAccessibleName(f"{name}, {unit}" if unit else name)
+        self._say()
+
+    def allow_reset(self) -> None:
+        """Let Delete and the field's menu signal `reset`."""
+        self._resets = True
         self._say()
 
     def sizeHint(self) -> QSize:
@@ -82,7 +99,7 @@ class NumberField(QWidget):
         unit = f" in {self._unit}" if self._unit else ""
         self.setToolTip(
             f"{self._name}{unit}.{limits} Drag to change (Shift coarse, Alt fine), "
-            "turn the wheel, or type a value or sum."
+            f"turn the wheel, or type a value or sum{'; Delete resets it' if self._resets else ''}."
         )
 
     # Painting
@@ -231,6 +248,8 @@ class NumberField(QWidget):
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
             self._step_by((1 if event.key() == Qt.Key.Key_Up else -1) * _pace(event.modifiers()))
+        elif event.key() == Qt.Key.Key_Delete and self._resets:
+            self.reset.emit()
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_F2):
             self.begin_typing()
         elif event.text() and event.text() in "0123456789.-+(":
@@ -238,10 +257,17 @@ class NumberField(QWidget):
         else:
             super().keyPressEvent(event)
 
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        menu = QMenu(self)
+        if self._resets:
+            menu.addAction(f"Reset {self._name.lower()}", self.reset.emit)
+        menu.addAction("Type a value", self.begin_typing)
+        menu.popup(event.globalPos())
+
     def event(self, event: QEvent) -> bool:
         # Figures and arrows typed into the field are its own, not shortcuts.
         if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
-            own = event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Return, Qt.Key.Key_Enter)
+            own = event.key() in _OWN_KEYS or (event.key() == Qt.Key.Key_Delete and self._resets)
             if own or (event.text() and event.text() in "0123456789.-+("):
                 event.accept()
                 return True

@@ -13,6 +13,8 @@ from rovix.desktop.sheet.rings import Rings
 from rovix.edit.values import reset_channels, set_channels
 from rovix.model import Project
 
+ChannelEdit = Callable[[Project, float], Project]
+
 
 class Page(QWidget):
     """What every page has: the document, and a column of parts."""
@@ -42,13 +44,19 @@ class Page(QWidget):
         field.dropped.connect(self._document.drop)
         return field
 
-    def channel(self, field: NumberField, title: str, address: Callable[[], str]) -> NumberField:
-        """Connect a field to a channel of the selected clip."""
+    def channel(
+        self, field: NumberField, title: str, address: Callable[[], str], edit: ChannelEdit | None = None
+    ) -> NumberField:
+        """Connect a field to a channel of the selected clip; `edit` where setting it does more."""
 
-        def edit(project: Project, value: float) -> Project:
+        def setting(project: Project, value: float) -> Project:
             return set_channels(project, self._id, self._document.clip_frame, {address(): value})
 
-        return self._bind(field, title, edit)
+        field.allow_reset()
+        reset = f"Reset the {title.lower().removeprefix('change the ')}"
+        field.reset.connect(self.resetting(reset, lambda: [address()]))
+
+        return self._bind(field, title, edit or setting)
 
     def set(self, title: str, values: Mapping[str, Any]) -> None:
         """One step that sets channels of the selected clip, at the playhead where they are animated."""

@@ -2,22 +2,26 @@
 
 from __future__ import annotations
 
+from math import fmod
+
+import numpy as np
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QToolButton, QWidget
 
 from rovix.desktop.document import Document, Edit
 from rovix.desktop.sheet.curve_box import CurveBox
 from rovix.desktop.sheet.number_field import NumberField
-from rovix.desktop.sheet.page import Page
+from rovix.desktop.sheet.page import ChannelEdit, Page
 from rovix.desktop.sheet.parts import Rows, heading
 from rovix.desktop.theme import icon
-from rovix.edit import place_value
+from rovix.edit import change_place, clip_by_id, place_value
 from rovix.edit.arrange import align_layers, move_pivot
 from rovix.edit.following import follow, followable
 from rovix.edit.keys import key_before, set_key_curve
+from rovix.edit.paths import move_on_path
 from rovix.edit.place import set_blend
-from rovix.model import PictureClip, Project, SoundClip
+from rovix.model import PictureClip, Place, Project, SoundClip
 from rovix.model.blend import BLEND_MODES
-from rovix.motion.rest import PLACED
+from rovix.motion.rest import PLACED, rest_at
 
 _PLACE_ROWS = (
     ("Position", (("x", "px", 1, 1, 1.0), ("y", "px", 1, 1, 1.0))),
@@ -55,6 +59,18 @@ class PlacePage(Page):
         self._way.refused.connect(document.problem)
         self._ways = Rows()
         self._ways.add("Way on", [self._way])
+        self._linked = self._link()
+        self._turns = self.channel(
+            NumberField("Whole turns", "×", 0.05, 0),
+            "Change the whole turns",
+            lambda: "place.turn",
+            self._set_turns,
+        )
+        self._edits: dict[str, ChannelEdit] = {
+            "x": self._set_position("x"), "y": self._set_position("y"), "turn": self._set_degrees,
+            "scale_x": self._set_scale("scale_x"), "scale_y": self._set_scale("scale_y"),
+        }  # fmt: skip
+        self._beside: dict[str, tuple[int, QWidget]] = {"Scale": (1, self._linked), "Turn": (0, self._turns)}
         rows = Rows()
         for name, parts in _PLACE_ROWS:
             names = tuple(part[0] for part in parts)
@@ -64,9 +80,14 @@ class PlacePage(Page):
                 low, high = _LIMITS.get(channel, (None, None))
                 field = NumberField(_SAID[channel], unit, step, decimals, factor, low, high)
                 title = f"Change the {_SAID[channel].lower()}"
-                self._fields[channel] = self.channel(field, title, lambda c=channel: f"place.{c}")
+                self._fields[channel] = self.channel(
+                    field, title, lambda c=channel: f"place.{c}", self._edits.get(channel)
+                )
             reset = self.resetting(f"Reset {name.lower()}", lambda a=addresses: a)
-            rows.add(name, [self._fields[n] for n in names], pip, reset)
+            fields: list[QWidget] = [self._fields[n] for n in names]
+            if name in self._beside:
+                fields.insert(*self._beside[name])
+            rows.add(name, fields, pip, reset)
         self._blend = QComboBox(accessibleName="Blend")
         self._blend.setToolTip("How the layer is laid over what is below; its opacity is the strength.")
         for mode in BLEND_MODES:
@@ -94,6 +115,53 @@ class PlacePage(Page):
         self._column.addWidget(heading("Align"))
         self._column.addWidget(self._align_buttons())
         self._column.addStretch(1)
+
+    def _link(self) -> QToolButton:
+        button = QToolButton(checkable=True, checked=True, accessibleName="Scales linked")
+        button.setToolTip("While linked, both scales keep their proportion when one is changed.")
+        button.setIcon(icon("linked", "text", 14))
+        return button
+
+    def _place(self) -> Place:
+        clip = clip_by_id(self._document.committed, self._id)
+        return Place() if isinstance(clip, SoundClip | None) else clip.place
+
+    def _set_turns(self, project: Project, value: float) -> Project:
+        """Whole turns, the degrees beyond them staying."""
+        now = place_value(self._place(), "turn", self._document.clip_frame)
+        return self._put(project, {"turn": 360.0 * round(value) + fmod(now, 360.0)})
+
+    def _set_degrees(self, project: Project, value: float) -> Project:
+        """Degrees beyond the whole turns, which stay."""
+        now = place_value(self._place(), "turn", self._document.clip_frame)
+        return self._put(project, {"turn": now - fmod(now, 360.0) + value})
+
+    def _set_scale(self, name: str) -> ChannelEdit:
+        other = "scale_y" if name == "scale_x" else "scale_x"
+
+        def edit(project: Project, value: float) -> Project:
+            place, frame = self._place(), self._document.clip_frame
+            old, beside = (place_value(place, n, frame) for n in (name, other))
+            both = {other: beside * value / old} if self._linked.isChecked() and old else {}
+            return self._put(project, {name: value} | both)
+
+        return edit
+
+    def _set_position(self, name: str) -> ChannelEdit:
+        """Where the layer is: on a path its point is moved, else x or y."""
+
+        def edit(project: Project, value: float) -> Project:
+            clip, frame = self._document.clip, self._document.clip_frame
+            if isinstance(clip, SoundClip | None) or self._place().path is None:
+                return self._put(project, {name: value})
+            now = float(rest_at(self._place(), np.array([float(frame)]))[name][0])
+            way = (value - now, 0.0) if name == "x" else (0.0, value - now)
+            return move_on_path(project, clip.id, frame, *way)
+
+        return edit
+
+    def _put(self, project: Project, values: dict[str, float]) -> Project:
+        return change_place(project, self._id, self._document.clip_frame, **values)
 
     def _pivot_field(self, axis: str, said: str) -> NumberField:
         field = NumberField(said, "%", 1, 0, factor=100)
@@ -180,7 +248,12 @@ class PlacePage(Page):
             field.show_value(place_value(clip.place, name, self._document.clip_frame))
         self._show_followed(clip)
         frame = self._document.clip_frame
+        rest = rest_at(clip.place, np.array([float(frame)]))
         for channel, field in self._fields.items():
-            field.show_value(place_value(clip.place, channel, frame))
+            along = channel in ("x", "y") and clip.place.path is not None
+            field.show_value(float(rest[channel][0]) if along else place_value(clip.place, channel, frame))
+        turn = place_value(clip.place, "turn", frame)
+        self._turns.show_value(float(int(turn / 360)))
+        self._fields["turn"].show_value(fmod(turn, 360.0))
         self._show_way(clip, frame)
         self.rings.look_again()

@@ -15,8 +15,13 @@ from rovix.desktop.viewer.outlines import layer_outline
 from rovix.desktop.viewer.safe_areas import ACTION, TITLE, safe_rect
 from rovix.desktop.viewer.words_editor import WordsEditor
 from rovix.edit.alignment import Caught, Gap
-from rovix.model import TextClip
-from rovix.motion.quads import LayerQuads
+from rovix.model import PictureClip, SoundClip, TextClip
+from rovix.motion import Scene
+from rovix.motion.quads import LayerQuads, layer_quads
+from rovix.motion.scene import world_of
+
+NEIGHBOUR_STEP = 2
+"""Frames from one ghost of the neighbouring frames to the next."""
 
 
 class Overlays:
@@ -60,6 +65,35 @@ class Overlays:
                 self._to_frame()
                 self._painter.fillPath(self._outline(clip, rest=False), colour("text", 0.28))
                 self._painter.restore()
+
+    def neighbours(self) -> None:
+        """The selected layer as it is on frames before (dashed) and after, fainter the farther."""
+        clip, document = self._document.clip, self._document
+        if isinstance(clip, SoundClip | None):
+            return
+        here = document.playhead - clip.start
+        self._painter.save()
+        self._to_frame()
+        for step in (-3, -2, -1, 1, 2, 3):
+            frame = here + step * NEIGHBOUR_STEP
+            if 0 <= frame < clip.length:
+                pen = _even_pen("text", 0.75 - 0.18 * abs(step), 1.2)
+                pen.setStyle(Qt.PenStyle.DashLine if step < 0 else Qt.PenStyle.SolidLine)
+                self._painter.setPen(pen)
+                self._painter.drawPath(self._layer_path(clip, frame))
+        self._painter.restore()
+
+    def _layer_path(self, clip: PictureClip, frame: int) -> QPainterPath:
+        """A layer's outline on a frame of it: its letters, or the box of what it shows."""
+        project = self._document.picture_project
+        if isinstance(clip, TextClip):
+            return layer_outline(project, clip, frame, rest=False)
+        scene = Scene.of(project)
+        quads = layer_quads(scene, clip, frame, world_of(scene, clip, clip.start + frame))
+        path = QPainterPath()
+        for corners in quads.pieces[np.isfinite(quads.pieces).all(axis=(1, 2))].tolist():
+            path.addPolygon(QPolygonF([QPointF(*corner) for corner in [*corners, corners[0]]]))
+        return path
 
     def selection(self, quads: LayerQuads, handles: bool) -> None:
         """The selected layer's box at rest, with its handles and pivot."""

@@ -66,7 +66,7 @@ class Viewer(QWidget):
         self.editor: WordsEditor | None = None
         self.dresser: QWidget | None = None
         self.show_safe, self.show_ghost, self.show_guides, self.snaps = True, True, True, True
-        self.show_path = False
+        self.show_path, self.show_neighbours = False, False
         self._path = PathPicture(document)
         self._path_drag: PathDrag | None = None
         self.setMouseTracking(True)
@@ -180,6 +180,8 @@ class Viewer(QWidget):
         quads = self._quads()
         if quads is not None:
             overlays.selection(quads, handles=self.editor is None)
+        if self.show_neighbours and self.editor is None:
+            overlays.neighbours()
         if self._has_path():
             self._path.paint(painter, view)
         if self._drag is not None:
