@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import os
 import tempfile
-from pathlib import Path
+from pathlib import Path as FilePath
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 # Nothing of the user's own, such as projects opened last, belongs into a picture.
@@ -20,12 +20,14 @@ from rovix.demo.scripts import contact_sheet
 from rovix.desktop.app import make_application, make_window
 from rovix.desktop.dialogs.finder import Finder
 from rovix.desktop.window import Window
+from rovix.edit.address import put_held
 from rovix.edit.tree import replace, replace_clip
+from rovix.model import Key, Keys, Path, PathKey, Project
 from rovix.motion import picture_plan
 from rovix.paint import Painter
 from rovix.time import Span
 
-FOLDER = Path(__file__).parents[1] / "docs" / "screenshots"
+FOLDER = FilePath(__file__).parents[1] / "docs" / "screenshots"
 PATIENCE = 4000  # ms for workers to start and cards to be drawn
 
 
@@ -47,6 +49,8 @@ def main() -> None:
     _ghost(window)
     _media(window)
     _timeline(window)
+    _lanes(window)
+    _motion_path(window)
     _finder(window)
     _export(window)
     window.shut_down()
@@ -55,6 +59,63 @@ def main() -> None:
 
 def _save(widget: QWidget, name: str) -> None:
     widget.grab().save(str(FOLDER / f"{name}.png"))
+
+
+def _lanes(window: Window) -> None:
+    """An opened clip with its curves, and the picker of curves."""
+    document = window.document
+    document.select("title")
+    document.seek(70)
+    last = document.clip.length - 1
+    down = (
+        Key(frame=0, value=700.0, curve="tangents", after=(3.0, -600.0)),
+        Key(frame=15, value=-40.0, curve="tangents", before=(6.0, 60.0), after=(20.0, 10.0)),
+        Key(frame=150, value=-64.0, curve="tangents", before=(10.0, 0.0), after=(9.0, 30.0)),
+        Key(frame=last, value=-700.0, before=(6.0, 420.0)),
+    )
+    across = (Key(frame=0, value=0.4, curve="spring(1, 170, 12)"), Key(frame=24, value=1.0, curve="smooth"),
+              Key(frame=last, value=1.12))  # fmt: skip
+    tracking = (Key(frame=0, value=0.35, curve="cubic-out"), Key(frame=40, value=0.02))
+    keys = {"place.y": down, "place.scale_x": across, "words.tracking": tracking}
+    held = {address: Keys(keys=own) for address, own in keys.items()}
+    document.do("Key", lambda p: put_held(without_moves(p), "title", held))
+    window.run("lanes")
+    window.run("speed-line")
+    document.keys.set([("title", "place.y", 15), ("title", "place.y", 150)])
+    QTest.qWait(2500)
+    _save(window, "lanes")
+    picker = window.pick_curve()
+    picker.show_curve("cubic-bezier(0.3, 0, 0.2, 1.2)")
+    QTest.qWait(700)
+    _save(picker, "curve-picker")
+    picker.reject()
+    document.undo()
+
+
+def without_moves(project: Project) -> Project:
+    return replace_clip(project, "title", lambda clip: replace(clip, moves=()))
+
+
+def _motion_path(window: Window) -> None:
+    """A path in the viewer, a point of it selected."""
+    document = window.document
+    path = Path(keys=(
+        PathKey(frame=0, x=-700.0, y=300.0, curve="cubic-out", after=(120.0, -420.0)),
+        PathKey(frame=40, x=0.0, y=-64.0, before=(-260.0, -60.0), after=(200.0, 46.0)),
+        PathKey(frame=120, x=60.0, y=-40.0, curve="cubic-in"),
+        PathKey(frame=160, x=700.0, y=-330.0, before=(-260.0, 90.0)),
+    ))  # fmt: skip
+    held = {"place.path": path, "place.scale_x": 0.5, "place.scale_y": 0.5, "place.y": 0.0}
+    document.do("Path", lambda p: put_held(without_moves(p), "title", held))
+    document.seek(45)
+    window.viewer.show_path = True
+    document.keys.set([("title", "place.path", 40)])
+    QTest.qWait(2500)
+    _save(window, "motion-path")
+    window.viewer.show_path = False
+    document.undo()
+    window.run("speed-line")
+    window.run("lanes")
 
 
 def _words_edited(window: Window) -> None:
@@ -168,7 +229,7 @@ def _timeline(window: Window) -> None:
     document.select("bed")
     document.seek(250)
     window.sheet.open_page("Sound")
-    window.sheet.page("Sound")._pips["gain"].pressed.emit()
+    window.sheet.page("Sound").rings.of("sound.gain").pressed.emit()
     document.set_range(Span(90, 330))
     document.select("hill", "bed", "crossing")
     window.sheet.open_page("Clip")
@@ -192,7 +253,7 @@ def _finder(window: Window) -> None:
 def _export(window: Window) -> None:
     with tempfile.TemporaryDirectory() as folder:
         export = window.open_export()
-        export.out.setText(str(Path(folder) / "kite-day.mp4"))
+        export.out.setText(str(FilePath(folder) / "kite-day.mp4"))
         export.size_box.setCurrentIndex(2)
         export.start()
         for _ in range(600):

@@ -215,13 +215,20 @@ class Rows(QWidget):
         fields: list[QWidget],
         pip: KeyPip | None = None,
         reset: Callable[[], None] | None = None,
+        beside: QWidget | None = None,
     ) -> None:
+        """A row; `beside` stands by its name."""
         label = ResetLabel(name, reset is not None)
         if reset is not None:
             label.double_clicked.connect(reset)
         if pip is not None:
             self._grid.addWidget(pip, self._at, 0)
-        self._grid.addWidget(label, self._at, 1 if pip is not None else 0, 1, 1 if pip is not None else 2)
+        named = QHBoxLayout()
+        named.addWidget(label)
+        if beside is not None:
+            named.addWidget(beside)
+        named.addStretch(1)
+        self._grid.addLayout(named, self._at, 1 if pip is not None else 0, 1, 1 if pip is not None else 2)
         box = QHBoxLayout()
         box.setSpacing(6)
         for field in fields:

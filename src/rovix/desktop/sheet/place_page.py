@@ -17,7 +17,7 @@ from rovix.edit import change_place, clip_by_id, place_value
 from rovix.edit.arrange import align_layers, move_pivot
 from rovix.edit.following import follow, followable
 from rovix.edit.keys import key_before, set_key_curve
-from rovix.edit.paths import move_on_path
+from rovix.edit.paths import ADDRESS, move_on_path
 from rovix.edit.place import set_blend
 from rovix.model import PictureClip, Place, Project, SoundClip
 from rovix.model.blend import BLEND_MODES
@@ -70,12 +70,12 @@ class PlacePage(Page):
             "x": self._set_position("x"), "y": self._set_position("y"), "turn": self._set_degrees,
             "scale_x": self._set_scale("scale_x"), "scale_y": self._set_scale("scale_y"),
         }  # fmt: skip
-        self._beside: dict[str, tuple[int, QWidget]] = {"Scale": (1, self._linked), "Turn": (0, self._turns)}
         rows = Rows()
         for name, parts in _PLACE_ROWS:
             names = tuple(part[0] for part in parts)
             addresses = tuple(f"place.{channel}" for channel in names)
-            pip = self.rings.ring(name, lambda a=addresses: a)
+            keyed = self._position if name == "Position" else lambda a=addresses: a
+            pip = self.rings.ring(name, keyed)
             for channel, unit, step, decimals, factor in parts:
                 low, high = _LIMITS.get(channel, (None, None))
                 field = NumberField(_SAID[channel], unit, step, decimals, factor, low, high)
@@ -85,9 +85,8 @@ class PlacePage(Page):
                 )
             reset = self.resetting(f"Reset {name.lower()}", lambda a=addresses: a)
             fields: list[QWidget] = [self._fields[n] for n in names]
-            if name in self._beside:
-                fields.insert(*self._beside[name])
-            rows.add(name, fields, pip, reset)
+            turns = [self._turns] if name == "Turn" else []
+            rows.add(name, [*turns, *fields], pip, reset, self._linked if name == "Scale" else None)
         self._blend = QComboBox(accessibleName="Blend")
         self._blend.setToolTip("How the layer is laid over what is below; its opacity is the strength.")
         for mode in BLEND_MODES:
@@ -116,10 +115,20 @@ class PlacePage(Page):
         self._column.addWidget(self._align_buttons())
         self._column.addStretch(1)
 
+    def _position(self) -> tuple[str, ...]:
+        """What the ring of the position keys: its path, where it runs on one."""
+        clip = self._document.clip
+        along = not isinstance(clip, SoundClip | None) and clip.place.path is not None
+        return (ADDRESS,) if along else ("place.x", "place.y")
+
     def _link(self) -> QToolButton:
         button = QToolButton(checkable=True, checked=True, accessibleName="Scales linked")
         button.setToolTip("While linked, both scales keep their proportion when one is changed.")
-        button.setIcon(icon("linked", "text", 14))
+        button.setObjectName("small")
+        button.setFixedSize(20, 20)
+        show = lambda on: button.setIcon(icon("linked", "accent" if on else "muted", 16))  # noqa: E731
+        button.toggled.connect(show)
+        show(True)
         return button
 
     def _place(self) -> Place:

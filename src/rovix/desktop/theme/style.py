@@ -101,6 +101,7 @@ def _sheet(px: int) -> str:
     QPushButton#toggle:focus, QToolButton:focus {{ border: 1px solid {r.accent}; }}
     QToolButton {{ background: transparent; border: 1px solid transparent; border-radius: 6px;
         padding: 4px; }}
+    QToolButton#small {{ padding: 1px; }}
     QToolButton:hover {{ background: {r.raised}; }}
     QComboBox, QLineEdit, QPlainTextEdit, QSpinBox {{ background: {r.raised}; color: {r.text};
         border: 1px solid transparent; border-radius: 5px; padding: 3px 7px;

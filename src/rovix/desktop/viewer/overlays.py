@@ -73,6 +73,7 @@ class Overlays:
             return
         here = document.playhead - clip.start
         self._painter.save()
+        self._painter.setBrush(Qt.BrushStyle.NoBrush)
         self._to_frame()
         for step in (-3, -2, -1, 1, 2, 3):
             frame = here + step * NEIGHBOUR_STEP

@@ -111,7 +111,7 @@ def _paint_speed(painter: QPainter, curve: LaneCurve, held: Animated) -> None:
 def said_of_reading(found: Reading, length: int) -> str:
     """Overshoot and settling in words; nothing where there is nothing to say."""
     over = f"overshoot {found.overshoot * 100:.0f} %, " if found.overshoot > 0.004 else ""
-    return f"{over}settles at frame {found.settles}" if 0 < found.settles < length else over.rstrip(", ")
+    return f"{over}settles at frame {found.settles:.4g}" if 0 < found.settles < length else over.rstrip(", ")
 
 
 def _paint_break(painter: QPainter, curve: LaneCurve, frame: int) -> None:
