@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QPoint, Qt
+from PySide6.QtCore import QEvent, QPoint, QPointF, Qt
+from PySide6.QtGui import QMouseEvent
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
 
 from rovix.desktop.timeline.rows import rows_of
 from rovix.edit import clip_by_id, find_clip
@@ -40,6 +42,20 @@ def drag(widget, start: QPoint, end: QPoint, modifiers=NONE) -> None:
         QTest.mouseMove(widget, start + (end - start) * share)
         QTest.qWait(1)
     QTest.mouseRelease(widget, LEFT, modifiers, end)
+
+
+def pull(widget, start: QPointF, end: QPointF, modifiers=NONE) -> None:
+    """A drag whose moves carry modifier keys, which QTest's do not."""
+    released = Qt.MouseButton.NoButton
+    for kind, point, button, buttons in (
+        (QEvent.Type.MouseButtonPress, start, LEFT, LEFT),
+        (QEvent.Type.MouseMove, (start + end) / 2, released, LEFT),
+        (QEvent.Type.MouseMove, end, released, LEFT),
+        (QEvent.Type.MouseButtonRelease, end, LEFT, released),
+    ):
+        where = QPointF(point)
+        event = QMouseEvent(kind, where, widget.mapToGlobal(where), button, buttons, modifiers)
+        QApplication.sendEvent(widget, event)
 
 
 def press(window, key, modifiers=NONE) -> None:

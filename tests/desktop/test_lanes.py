@@ -1,11 +1,9 @@
 """Keys in lanes under a clip: by mouse and keys, each step undone again."""
 
 import pytest
-from hands import ALT, CTRL, LEFT, NONE, SHIFT, drag, press
-from PySide6.QtCore import QEvent, QPoint, QPointF, Qt
-from PySide6.QtGui import QMouseEvent
+from hands import ALT, CTRL, LEFT, NONE, SHIFT, drag, press, pull
+from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication
 from test_words_page import type_into
 
 from rovix.desktop.dialogs.curve_picker import CurvePicker
@@ -54,21 +52,6 @@ def lane_of(lanes, address="place.y"):
 def key_point(lanes, frame, address="place.y") -> QPoint:
     curve = lanes.curve(lane_of(lanes, address))
     return curve.point(next(key for key in curve.keys if key.frame == frame)).toPoint()
-
-
-def pull(window, start, end, modifiers=NONE):
-    """A drag whose moves carry modifier keys."""
-    canvas = window.timeline.canvas
-    for kind, point, buttons in (
-        (QEvent.Type.MouseButtonPress, start, LEFT),
-        (QEvent.Type.MouseMove, (start + end) / 2, LEFT),
-        (QEvent.Type.MouseMove, end, LEFT),
-        (QEvent.Type.MouseButtonRelease, end, Qt.MouseButton.NoButton),
-    ):
-        button = Qt.MouseButton.NoButton if kind == QEvent.Type.MouseMove else LEFT
-        QApplication.sendEvent(
-            canvas, QMouseEvent(kind, QPointF(point), QPointF(point), button, buttons, modifiers)
-        )
 
 
 def across(window, frames, down=0):
@@ -137,22 +120,22 @@ def test_keys_are_selected_by_click_band_lane_and_frame(window, lanes):
 def test_a_key_is_dragged_in_time_and_value_and_catches(window, lanes):
     keyed(window, "place.y", (10, 0.0, "linear"), (30, 100.0, "linear"), (60, 0.0, "linear"))
     before = window.document.project
-    pull(window, key_point(lanes, 30), key_point(lanes, 30) + across(window, 5, 12))
+    pull(window.timeline.canvas, key_point(lanes, 30), key_point(lanes, 30) + across(window, 5, 12))
     key = held(window).keys[1]
     assert key.frame == 35
     assert key.value < 100
     assert window.document.history.undo_title == "Move a key"
     undone(window, before)
     # Shift keeps to one axis.
-    pull(window, key_point(lanes, 30), key_point(lanes, 30) + across(window, 6, 10), SHIFT)
+    pull(window.timeline.canvas, key_point(lanes, 30), key_point(lanes, 30) + across(window, 6, 10), SHIFT)
     assert (held(window).keys[1].frame, held(window).keys[1].value) == (36, 100.0)
     undone(window, before)
     # It catches on the playhead, and never meets another key.
     window.document.seek(44)
-    pull(window, key_point(lanes, 30), key_point(lanes, 30) + across(window, 13.2))
+    pull(window.timeline.canvas, key_point(lanes, 30), key_point(lanes, 30) + across(window, 13.2))
     assert frames(window) == [10, 44, 60]
     undone(window, before)
-    pull(window, key_point(lanes, 30), key_point(lanes, 30) + across(window, 30))
+    pull(window.timeline.canvas, key_point(lanes, 30), key_point(lanes, 30) + across(window, 30))
     assert len(frames(window)) == 3
     assert ("big", "place.y", frames(window)[1]) in window.document.keys
 
@@ -178,7 +161,7 @@ def test_two_keys_are_stretched_by_the_brackets_end(window, lanes):
     before, canvas = window.document.project, window.timeline.canvas
     head = lane_of(lanes, None)
     end = QPoint(round(canvas.scale.x(30) + canvas.scale.px / 2), head.top + head.height // 2)
-    pull(window, end, end + across(window, 10))
+    pull(window.timeline.canvas, end, end + across(window, 10))
     assert frames(window) == [10, 25, 40, 60]
     assert {spot[2] for spot in window.document.keys} == {10, 25, 40}
     undone(window, before)
@@ -218,23 +201,23 @@ def test_a_handle_is_dragged_with_its_modifiers(window, lanes):
     before = window.document.project
     curve = lanes.curve(lane_of(lanes))
     tip = next(end for handle, _, end in curve.handles() if handle.side == "after").toPoint()
-    pull(window, tip, tip + QPoint(30, -8))
+    pull(window.timeline.canvas, tip, tip + QPoint(30, -8))
     key = held(window).keys[1]
     assert key.after[0] > before_after(before)[0]
     # Joined tangents are one line through the key.
     assert key.before[1] / key.before[0] == pytest.approx(-key.after[1] / key.after[0])
     assert window.document.history.undo_title == "Shape a curve"
     undone(window, before)
-    pull(window, tip, tip + QPoint(30, -8), SHIFT)
+    pull(window.timeline.canvas, tip, tip + QPoint(30, -8), SHIFT)
     key = held(window).keys[1]
     assert key.after[1] / key.after[0] == pytest.approx(before_after(before)[1] / before_after(before)[0])
     undone(window, before)
-    pull(window, tip, tip + QPoint(5, -14), ALT)
+    pull(window.timeline.canvas, tip, tip + QPoint(5, -14), ALT)
     assert not held(window).keys[1].joined
     assert held(window).keys[1].before == clip_by_id(before, "big").place.y.keys[1].before
     undone(window, before)
     # A handle never goes past its key, however far the hand does.
-    pull(window, tip, tip - QPoint(400, 0))
+    pull(window.timeline.canvas, tip, tip - QPoint(400, 0))
     assert held(window).keys[1].after[0] == 0
 
 
@@ -307,7 +290,11 @@ def test_colour_lanes_are_strips_and_their_keys_move(window, lanes):
         id="c", keys=(ColourKey(frame=5, value="#ff0000"), ColourKey(frame=40, value="#00ff00"))
     )
     window.document.do("Key", lambda p: put_held(p, "big", {address: keys}))
-    pull(window, key_point(lanes, 40, address), key_point(lanes, 40, address) + across(window, 10, 9))
+    pull(
+        window.timeline.canvas,
+        key_point(lanes, 40, address),
+        key_point(lanes, 40, address) + across(window, 10, 9),
+    )
     parts = clip_by_id(window.document.project, "big").look.parts
     assert [key.frame for key in parts[0].paint.colour.keys] == [5, 50]
     assert window.timeline.canvas.grab().width() > HEADER
@@ -342,7 +329,7 @@ def test_a_move_opens_into_lanes_and_is_shaped_there(window, lanes):
     before = window.document.project
     start = lanes.curve(lane_of(lanes, addresses[0]))
     middle = start.point(start.keys[1]).toPoint()
-    pull(window, middle, middle - across(window, 1, 14))
+    pull(window.timeline.canvas, middle, middle - across(window, 1, 14))
     inner = clip_by_id(window.document.project, "big").moves[0].channels[0].keys[1]
     assert inner.amount.value > 1.07
     assert inner.at < 2 / 3
@@ -352,11 +339,11 @@ def test_a_move_opens_into_lanes_and_is_shaped_there(window, lanes):
     undone(window, before)
     # Rest has no other value than rest.
     rest = start.point(start.keys[2]).toPoint()
-    pull(window, rest, rest + QPoint(0, 20))
+    pull(window.timeline.canvas, rest, rest + QPoint(0, 20))
     assert clip_by_id(window.document.project, "big").moves[0].channels[0].keys[2].amount.value == 1.0
     out = lanes.curve(lane_of(lanes, addresses[1]))
     away = out.point(out.keys[1]).toPoint()
-    pull(window, away, away - QPoint(0, 12))
+    pull(window.timeline.canvas, away, away - QPoint(0, 12))
     assert 0 < clip_by_id(window.document.project, "big").moves[1].channels[0].amount.value < 1
     lanes.double_click(lane_of(lanes, addresses[1]), out.point(out.keys[0]) + QPointF(20, 3))
     picker = window.findChildren(CurvePicker)[-1]

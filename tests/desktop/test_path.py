@@ -1,17 +1,13 @@
 """A path edited in the picture: points, tangents, new points; each undone again."""
 
 import pytest
-from hands import CTRL, LEFT, NONE
-from PySide6.QtCore import QEvent, QPointF, Qt
-from PySide6.QtGui import QMouseEvent
+from hands import CTRL, LEFT, NONE, SHIFT, pull
+from PySide6.QtCore import QPointF
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication
 
 from rovix.edit import clip_by_id
 from rovix.edit.tree import replace, replace_clip
 from waiting import wait_for
-
-ALT, SHIFT = Qt.KeyboardModifier.AltModifier, Qt.KeyboardModifier.ShiftModifier
 
 
 @pytest.fixture
@@ -34,31 +30,18 @@ def spot(viewer, frame) -> QPointF:
     return viewer.view.to_view(*viewer._path.points()[frame].tolist())
 
 
-def pull(viewer, start, way, modifiers=NONE):
-    end = start + way
-    for kind, point, buttons in (
-        (QEvent.Type.MouseButtonPress, start, LEFT),
-        (QEvent.Type.MouseMove, (start + end) / 2, LEFT),
-        (QEvent.Type.MouseMove, end, LEFT),
-        (QEvent.Type.MouseButtonRelease, end, Qt.MouseButton.NoButton),
-    ):
-        button = Qt.MouseButton.NoButton if kind == QEvent.Type.MouseMove else LEFT
-        event = QMouseEvent(kind, point, viewer.mapToGlobal(point), button, buttons, modifiers)
-        QApplication.sendEvent(viewer, event)
-
-
 def test_a_point_is_dragged_and_put_back(window, viewer):
     before = window.document.project
     assert [(key.x, key.y) for key in path(window).keys] == [(0, 0), (400, 0)]
     scale = viewer.view.scale
-    pull(viewer, spot(viewer, 79), QPointF(-20, 15))
+    pull(viewer, spot(viewer, 79), spot(viewer, 79) + QPointF(-20, 15))
     end = path(window).keys[1]
     assert (end.x, end.y) == pytest.approx((400 - 20 / scale, 15 / scale), abs=0.1)
     assert list(window.document.keys) == [("big", "place.path", 79)]
     assert window.document.history.undo_title == "Move a point of the path"
     window.document.undo()
     assert window.document.project == before
-    pull(viewer, spot(viewer, 79), QPointF(-20, 9), SHIFT)
+    pull(viewer, spot(viewer, 79), spot(viewer, 79) + QPointF(-20, 9), SHIFT)
     assert path(window).keys[1].y == 0
 
 
@@ -69,7 +52,7 @@ def test_a_tangent_is_pulled_from_a_point_and_turns_its_other_side(window, viewe
     clip = clip_by_id(window.document.project, "big")
     ((_, side, end),) = viewer._path._tangents(viewer.view, clip)
     assert side == "after"
-    pull(viewer, end, QPointF(0, -40))
+    pull(viewer, end, end + QPointF(0, -40))
     way = path(window).keys[0].after
     assert way[1] == pytest.approx(-40 / viewer.view.scale, abs=0.1)
     assert window.document.history.undo_title == "Bend the path"
@@ -103,7 +86,7 @@ def test_a_double_click_puts_a_point_on_the_path(window, viewer):
 def test_keys_of_x_and_y_are_dragged_on_the_motion_path_too(window, viewer):
     window.run("path-keys")
     window.document.keys.clear()
-    pull(viewer, spot(viewer, 79), QPointF(0, 12))
+    pull(viewer, spot(viewer, 79), spot(viewer, 79) + QPointF(0, 12))
     place = clip_by_id(window.document.project, "big").place
     assert place.y.keys[1].value == pytest.approx(12 / viewer.view.scale, abs=0.1)
     assert {spot[1] for spot in window.document.keys} == {"place.x", "place.y"}

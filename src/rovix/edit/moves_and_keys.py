@@ -101,7 +101,8 @@ def _is_even(place: Place, length: int) -> bool:
 def _keyed(channel: float | Keys, values: np.ndarray) -> float | Keys:
     """Keys through values of whole frames, straight between, none where the way is straight anyway."""
     if np.ptp(values) <= _TOLERANCE and not isinstance(channel, Keys):
-        return float(values[0])
+        # At rest it has its own value, so nowhere another.
+        return channel
     bends = np.abs(np.diff(values, 2)) > _TOLERANCE
     wanted = [0, *(np.flatnonzero(bends) + 1).tolist(), len(values) - 1]
     keys = tuple(Key(frame=frame, value=float(values[frame])) for frame in dict.fromkeys(wanted))
