@@ -18,6 +18,7 @@ from rovix.model.playing import Playing
 from rovix.model.shape import Extent, Form, Hug, Radius
 from rovix.model.shutter import Shutter
 from rovix.model.sound import Sound
+from rovix.model.treatment import Treatment
 from rovix.model.words import Words
 from rovix.time import Span
 
@@ -42,7 +43,7 @@ class _Layer(_Clip, frozen=True, kw_only=True):
     """A clip with a picture. `parent` is the id of a layer of the same tracks whose place it follows;
     `join` is how the clip that ends where this one starts gives way to it (None: a cut); `blend` is
     how it is laid over what is below, its opacity being the strength; `shutter` is its motion blur (None:
-    as the sequence has it)."""
+    as the sequence has it); `treatments` are done to it one after the other."""
 
     place: Place = Place()
     moves: tuple[Move, ...] = ()
@@ -50,6 +51,7 @@ class _Layer(_Clip, frozen=True, kw_only=True):
     join: Join | None = None
     blend: BlendMode = "normal"
     shutter: Shutter | None = None
+    treatments: tuple[Treatment, ...] = ()
 
 
 class TextClip(_Layer, frozen=True, kw_only=True, tag="text", tag_field="kind"):

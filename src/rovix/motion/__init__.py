@@ -4,6 +4,7 @@ from rovix.motion.describe import describe
 from rovix.motion.evaluate import picture_plan
 from rovix.motion.layer import LayerMotion, LayerState, layer_motion
 from rovix.motion.plan import (
+    EchoPlan,
     ExposurePlan,
     GlyphsPlan,
     GroundPlan,
@@ -13,12 +14,15 @@ from rovix.motion.plan import (
     LayerPlan,
     PicturePlan,
     ShapePlan,
+    StepPlan,
+    SweepPlan,
     plan_key,
 )
 from rovix.motion.scene import Scene, clips_at
 from rovix.motion.spans import MoveSpans, move_spans
 
 __all__ = [
+    "EchoPlan",
     "ExposurePlan",
     "GlyphsPlan",
     "GroundPlan",
@@ -32,6 +36,8 @@ __all__ = [
     "PicturePlan",
     "Scene",
     "ShapePlan",
+    "StepPlan",
+    "SweepPlan",
     "clips_at",
     "describe",
     "layer_motion",

@@ -41,6 +41,7 @@ from rovix.motion.plan import (
 from rovix.motion.scene import Scene, inner_scene, world_of
 from rovix.motion.shutter import exposure
 from rovix.motion.subject import shown_size
+from rovix.motion.treat import Treating
 
 Floats = NDArray[np.float64]
 
@@ -120,7 +121,13 @@ def _layer(scene: Scene, clip: PictureClip, at: float, world: Floats) -> LayerPl
 
 
 def _moment(scene: Scene, clip: PictureClip, at: float, world: Floats) -> LayerPlan | None:
-    """The plan of a layer at one frame of its tracks."""
+    """The plan of a layer at one frame of its tracks, with its treatments."""
+    if not clip.treatments:
+        return _untreated(scene, clip, at, world)
+    return Treating(scene, clip, world, lambda moment: _untreated(scene, clip, moment, world)).at(at)
+
+
+def _untreated(scene: Scene, clip: PictureClip, at: float, world: Floats) -> LayerPlan | None:
     frame = at - clip.start
     state = scene.state(clip, np.array([float(frame)]))
     opacity = float(state.rest["opacity"][0])

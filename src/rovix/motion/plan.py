@@ -17,6 +17,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rovix.model import Linear, Paper, Radial
+from rovix.motion.steps import Step
 from rovix.text import Layout
 
 Floats = NDArray[np.float64]
@@ -219,7 +220,56 @@ class ExposurePlan:
     blur: Blur = (0.0, 0.0)
 
 
-LayerPlan = ExposurePlan | GlyphsPlan | ImagePlan | GroundPlan | ShapePlan | GroupPlan | JoinPlan
+@dataclass(frozen=True, slots=True, eq=False)
+class StepPlan:
+    """A layer with one treatment done to its picture."""
+
+    id: str
+    inner: LayerPlan
+    step: Step
+    opacity: float = 1.0
+    blend: str = "normal"
+    blur: Blur = (0.0, 0.0)
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class EchoPlan:
+    """Copies of a layer laid over each other by `mode`, the first lowest; each with its strength."""
+
+    id: str
+    copies: tuple[tuple[LayerPlan, float], ...]
+    mode: str
+    opacity: float = 1.0
+    blend: str = "normal"
+    blur: Blur = (0.0, 0.0)
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class SweepPlan:
+    """A layer, and where polygons cover it another of the same shape; soft by a sigma in px."""
+
+    id: str
+    under: LayerPlan
+    over: LayerPlan
+    polygons: tuple[Floats, ...]
+    feather: float
+    opacity: float = 1.0
+    blend: str = "normal"
+    blur: Blur = (0.0, 0.0)
+
+
+LayerPlan = (
+    StepPlan
+    | EchoPlan
+    | SweepPlan
+    | ExposurePlan
+    | GlyphsPlan
+    | ImagePlan
+    | GroundPlan
+    | ShapePlan
+    | GroupPlan
+    | JoinPlan
+)
 
 
 @dataclass(frozen=True, slots=True, eq=False)

@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rovix.model import PictureClip
+from rovix.motion.offsets import offset_at
 from rovix.motion.scene import Scene, world_of
 from rovix.motion.settle import is_changing
 from rovix.motion.subject import look_reach
@@ -41,7 +42,8 @@ def exposure(scene: Scene, clip: PictureClip, at: float, world: Floats) -> Expos
         return None
     start, span = at + shutter.phase / 360, shutter.angle / 360
     probes = _within(clip, at, start + np.linspace(0.0, span, _PROBES))
-    ways = np.diff(_corners(scene, clip, probes, world), axis=0)
+    offsets = np.stack([offset_at(clip, frame - clip.start, scene.size) for frame in probes.tolist()])
+    ways = np.diff(_corners(scene, clip, probes, world) + offsets[:, None, None], axis=0)
     moved = float(np.nansum(np.hypot(ways[..., 0], ways[..., 1]), axis=0).max(initial=0.0))
     if moved <= 0:
         return None

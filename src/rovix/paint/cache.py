@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 from collections import OrderedDict
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
+
+from rovix.paint.region import Region
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -20,6 +23,18 @@ class LayerPicture:
     left: int
     top: int
     opaque: bool = False
+
+
+def around(pictures: Sequence[LayerPicture]) -> Region | None:
+    """The px that any of some pictures covers; None for none."""
+    if not pictures:
+        return None
+    return Region(
+        min(picture.left for picture in pictures),
+        min(picture.top for picture in pictures),
+        max(picture.left + picture.pixels.shape[1] for picture in pictures),
+        max(picture.top + picture.pixels.shape[0] for picture in pictures),
+    )
 
 
 class LayerCache:

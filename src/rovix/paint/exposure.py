@@ -9,7 +9,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from rovix.paint.cache import LayerPicture
+from rovix.paint.cache import LayerPicture, around
 from rovix.paint.region import Region
 
 Floats = NDArray[np.float64]
@@ -50,12 +50,12 @@ def exposed(
 
 def _around(pictures: list[LayerPicture], room: list[int], size: tuple[int, int]) -> Region:
     """The px of all pictures with some room, inside of the whole."""
-    left, top = (min(getattr(picture, name) for picture in pictures) for name in ("left", "top"))
-    right = max(picture.left + picture.pixels.shape[1] for picture in pictures)
-    bottom = max(picture.top + picture.pixels.shape[0] for picture in pictures)
+    box = around(pictures)
+    assert box is not None
     return Region(
-        max(0, left - room[0]), max(0, top - room[1]),
-        min(max(size[0], right), right + room[0]), min(max(size[1], bottom), bottom + room[1]),
+        max(0, box.left - room[0]), max(0, box.top - room[1]),
+        min(max(size[0], box.right), box.right + room[0]),
+        min(max(size[1], box.bottom), box.bottom + room[1]),
     )  # fmt: skip
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from fractions import Fraction
+from functools import partial
 from typing import Protocol
 
 import numpy as np
@@ -12,6 +13,7 @@ from numpy.typing import NDArray
 
 from rovix.model import Paper
 from rovix.motion import (
+    EchoPlan,
     ExposurePlan,
     GlyphsPlan,
     GroundPlan,
@@ -21,10 +23,12 @@ from rovix.motion import (
     LayerPlan,
     PicturePlan,
     ShapePlan,
+    StepPlan,
+    SweepPlan,
     plan_key,
 )
 from rovix.paint.blend import blend
-from rovix.paint.cache import LayerCache, LayerPicture
+from rovix.paint.cache import LayerCache, LayerPicture, around
 from rovix.paint.canvas import Canvas
 from rovix.paint.exposure import Moment, exposed
 from rovix.paint.glyphs import body_of, draw_glyphs, glyphs_region
@@ -34,6 +38,8 @@ from rovix.paint.joins import mixed, shifts
 from rovix.paint.region import Region
 from rovix.paint.shapes import around_origin, draw_filled, draw_shape, shape_path, shape_region
 from rovix.paint.softness import Softness
+from rovix.paint.treatments import treated
+from rovix.paint.treatments.masks import coverage, mixed_by
 
 Pixels = NDArray[np.uint8]
 Floats = NDArray[np.float64]
@@ -137,15 +143,52 @@ class Painter:
         """One moment of an exposure with its opacity."""
         if layer is None:
             return None
-        if isinstance(layer, GroupPlan):
-            softness = Softness.of(layer.blur, view)
-            picture = softness.soft(self._group(layer, softness.view, softness.widened(size)), size)
-            return picture, layer.opacity
-        found = self._painted(layer, view, size)
         assert not isinstance(layer, JoinPlan)
+        found = self._picture(layer, view, size)
         return None if found is None else (found, layer.opacity)
 
+    def _picture(self, layer: LayerPlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
+        """A layer's picture without its own opacity, a group's too."""
+        if isinstance(layer, GroupPlan):
+            softness = Softness.of(layer.blur, view)
+            return softness.soft(self._group(layer, softness.view, softness.widened(size)), size)
+        return self._painted(layer, view, size)
+
+    def _echoed(self, plan: EchoPlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
+        """Copies over each other; those that look alike are drawn once."""
+        drawn: dict[bytes, LayerPicture | None] = {}
+        found = []
+        for copy, strength in plan.copies:
+            key = plan_key(copy)
+            if key not in drawn:
+                drawn[key] = self._picture(copy, view, size)
+            picture = drawn[key]
+            if picture is not None:
+                found.append((picture, strength))
+        region = around([picture for picture, _ in found])
+        if region is None:
+            return None
+        canvas = Canvas(region.width, region.height, region.left, region.top)
+        for picture, strength in found:
+            _lay(canvas, picture.pixels, picture.left, picture.top, strength, plan.mode)
+        return LayerPicture(canvas.pixels, region.left, region.top)
+
+    def _swept(self, plan: SweepPlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
+        """One layer, and another of the same shape where polygons cover it."""
+        under, over = (self._picture(part, view, size) for part in (plan.under, plan.over))
+        if under is None or over is None:
+            return under
+        scale = float(np.sqrt(abs(np.linalg.det(view[:2, :2]))))
+        mask = coverage(plan.polygons, under, view, plan.feather * scale)
+        return mixed_by(under, over, mask)
+
     def _sharp(self, layer: LayerPlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
+        if isinstance(layer, StepPlan):
+            return treated(layer.step, partial(self._picture, layer.inner), view, size)
+        if isinstance(layer, EchoPlan):
+            return self._echoed(layer, view, size)
+        if isinstance(layer, SweepPlan):
+            return self._swept(layer, view, size)
         if isinstance(layer, ExposurePlan):
             smear = layer.smear[0] * float(view[0, 0]), layer.smear[1] * float(view[1, 1])
             return exposed([self._seen(moment, view, size) for moment in layer.moments], smear, size)

@@ -1,0 +1,5 @@
+"""Treatments as done to pixels."""
+
+from rovix.paint.treatments.apply import Drawing, treated
+
+__all__ = ["Drawing", "treated"]
