@@ -3,10 +3,17 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
 from rovix.edit.address import said_of
 from rovix.model import Clip, TextClip
 
+TREATMENT_NAMES = {
+    "opening": "Opening", "crop": "Crop", "wipe": "Wipe", "sweep": "Fill sweep", "offset": "Offset",
+    "echo": "Echo", "blur": "Blur", "glow": "Glow", "shadow": "Shadow", "long-shadow": "Long shadow",
+    "edge": "Edge",
+    "tone": "Tone", "tear": "Tear", "grain": "Grain",
+}  # fmt: skip
 PART_NAMES = {
     "fill": "Fill", "outline": "Outline", "shadow": "Shadow", "long-shadow": "Long shadow",
     "glow": "Glow", "box": "Box",
@@ -17,10 +24,10 @@ SAID = {
     "place.swing": "Swing", "place.opacity": "Opacity", "words.paragraph": "Paragraphs",
     "sound.gain": "Gain", "sound.pan": "Pan",
 }  # fmt: skip
-_ANGLES = frozenset({"turn", "slant", "tip", "swing", "angle"})
+_ANGLES = frozenset({"turn", "slant", "tip", "swing", "angle", "spin"})
 _SHARES = frozenset({
     "scale_x", "scale_y", "opacity", "fill_opacity", "strength", "leading", "paragraph", "at",
-    "pivot_x", "pivot_y",
+    "pivot_x", "pivot_y", "share", "kept", "saturation", "black", "white", "tint", "amount", "zoom",
 })  # fmt: skip
 
 
@@ -63,11 +70,22 @@ def fact_of(clip: Clip, address: str) -> Fact:
     said = SAID.get(address) or _said(clip, steps)
     if name in _ANGLES:
         return Fact(said, "°")
+    treatment = _treatment(clip, steps)
+    if treatment is not None and name in ("x", "y") and getattr(treatment, "unit", "") == "frame":
+        return Fact(said, "×", 1.0, 3)
+    if treatment is not None and name == "gap":
+        return Fact(said, {"frames": "f", "seconds": "s"}.get(treatment.unit, "px"), 1.0, 2)
     if name in _SHARES or (name in ("x", "y", "radius") and _is_paint(steps)):
         return Fact(said, "%", 100.0, 0)
-    units = {"tracking": ("em", 3), "gain": ("dB", 1), "pan": ("", 2)}
+    units = {"tracking": ("em", 3), "gain": ("dB", 1), "pan": ("", 2), "gamma": ("", 2)}
     unit, decimals = units.get(name, ("px", 1))
     return Fact(said, "" if "colour" in name else unit, 1.0, decimals)
+
+
+def _treatment(clip: Clip, steps: list[str]) -> Any:
+    """The treatment that a channel belongs to."""
+    own = getattr(clip, "treatments", ()) if steps[0] == "treatments" else ()
+    return next((treatment for treatment in own if treatment.id == steps[1]), None)
 
 
 def _is_paint(steps: list[str]) -> bool:
@@ -75,11 +93,23 @@ def _is_paint(steps: list[str]) -> bool:
 
 
 def _said(clip: Clip, steps: list[str]) -> str:
-    plain = said_of(steps[-1])
+    plain = {"x": "across", "y": "down"}.get(steps[-1]) or said_of(steps[-1])
     if steps[0] == "look" and isinstance(clip, TextClip):
         return f"{_part_said(clip, steps[2])} {_stop(steps)}{plain}"
+    if steps[0] == "treatments":
+        return f"{_treatment_said(clip, steps[1])} {_stop(steps)}{plain}"
     owner = {"outline": "Outline ", "fill": "Fill ", "ground": "Ground ", "hug": "Hug "}.get(steps[0], "")
     return (f"{owner}{_stop(steps)}{plain}").capitalize()
+
+
+def _treatment_said(clip: Clip, identity: str) -> str:
+    """A treatment's name, with its number where there are several of its kind."""
+    kinds = [(t.id, str(type(t).__struct_config__.tag)) for t in getattr(clip, "treatments", ())]
+    kind = next((kind for own, kind in kinds if own == identity), None)
+    if kind is None:
+        return "Treatment"
+    alike = [own for own, other in kinds if other == kind]
+    return TREATMENT_NAMES[kind] + (f" {alike.index(identity) + 1}" if len(alike) > 1 else "")
 
 
 def _stop(steps: list[str]) -> str:

@@ -7,6 +7,7 @@ from typing import Any
 
 from rovix.edit.channels import shifted_keys
 from rovix.edit.fresh import fresh_ids
+from rovix.edit.treatments import rides_of, without_rides
 from rovix.edit.tree import (
     check_unlocked,
     free_span,
@@ -233,7 +234,9 @@ def without_links(project: Project, gone: set[str]) -> Project:
 
 def _freed(clip: Clip, gone: set[str]) -> Clip:
     links = layer_links(clip)
-    freed = {field: None for field, target in links.items() if target in gone}
+    freed: dict[str, Any] = {field: None for field, target in links.items() if target in gone}
+    if rides_of(clip) & gone:
+        freed["treatments"] = without_rides(clip, gone)
     return replace(clip, **freed) if freed else clip
 
 

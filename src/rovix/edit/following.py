@@ -50,6 +50,12 @@ def _kept_in_place(project: Project, clip: PictureClip, frame: int, change: Floa
     return change_place(project, clip.id, at, **plain) if plain else project
 
 
+def layers_of(project: Project, without: str) -> list[PictureClip]:
+    """All layers of the open tracks but one."""
+    clips = (clip for track in project.sequence.tracks for clip in track.clips)
+    return [clip for clip in clips if not isinstance(clip, SoundClip) and clip.id != without]
+
+
 def followable(project: Project, identity: str) -> list[PictureClip]:
     """The layers that a layer can follow: those that do not hang on it themselves."""
     found = []

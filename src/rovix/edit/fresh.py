@@ -8,6 +8,7 @@ from typing import Any
 import msgspec
 
 from rovix.model import Hug, Node, new_id
+from rovix.model.treatment import Ride
 
 
 def fresh_ids(node: Any) -> Any:
@@ -35,7 +36,7 @@ def _copied(node: Any, names: dict[str, str]) -> Any:
         return tuple(_copied(item, names) for item in node)
     if not isinstance(node, Node):
         return node
-    links = ("id", "layer") if isinstance(node, Hug) else ("id", "parent")
+    links = ("id", "layer") if isinstance(node, Hug | Ride) else ("id", "parent")
     changes = {}
     for name in node.__struct_fields__:
         value = getattr(node, name)

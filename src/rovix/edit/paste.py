@@ -10,6 +10,7 @@ from rovix.edit.bring_in import place_clip, with_media
 from rovix.edit.fresh import fresh_ids
 from rovix.edit.media_list import used_media
 from rovix.edit.media_paths import with_base
+from rovix.edit.treatments import rides_of, without_rides
 from rovix.edit.tree import replace
 from rovix.errors import RovixError
 from rovix.model import Clip, GroupClip, Project, Sequence, Track
@@ -41,7 +42,10 @@ def copied(project: Project, identities: Iterable[str], base: Path) -> Project:
 
 
 def _untied(clip: Clip, wanted: set[str]) -> Clip:
-    loose = {field: None for field, target in layer_links(clip).items() if target not in wanted}
+    loose: dict[str, Any] = {f: None for f, target in layer_links(clip).items() if target not in wanted}
+    gone = rides_of(clip) - wanted
+    if gone:
+        loose["treatments"] = without_rides(clip, gone)
     return replace(clip, **loose) if loose else clip
 
 

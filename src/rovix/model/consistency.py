@@ -25,6 +25,7 @@ from rovix.model.track import (
     TextClip,
     Track,
 )
+from rovix.model.treatment import Wipe
 from rovix.model.words import Words
 
 _MEDIA_KIND = {FootageClip: ("footage",), StillClip: ("still",), SoundClip: ("sound", "footage")}
@@ -192,7 +193,8 @@ def _link_problems(path: str, tracks: tuple[Track, ...]) -> Iterator[Problem]:
         if not isinstance(clip, SoundClip)
     }
     links = {identity: layer_links(clip) for identity, (_, clip) in layers.items()}
-    for identity, (at, _) in layers.items():
+    for identity, (at, clip) in layers.items():
+        yield from _of_rides(at, identity, clip, set(layers))
         for field, target in links[identity].items():
             if target not in layers:
                 yield Problem(f"{at}.{field}", f"there is no layer '{target}' among the same tracks")
@@ -200,6 +202,17 @@ def _link_problems(path: str, tracks: tuple[Track, ...]) -> Iterator[Problem]:
                 yield Problem(
                     f"{at}.{field}", f"the layer would {_LINKS[field]} itself, through the layers it follows"
                 )
+
+
+def _of_rides(at: str, identity: str, clip: object, layers: set[str]) -> Iterator[Problem]:
+    """Wipes ride other layers of the same tracks."""
+    for number, treatment in enumerate(getattr(clip, "treatments", ())):
+        target = treatment.ride.layer if isinstance(treatment, Wipe) and treatment.ride else None
+        where = f"{at}.treatments[{number}].ride.layer"
+        if target == identity:
+            yield Problem(where, "the wipe would ride its own layer")
+        elif target is not None and target not in layers:
+            yield Problem(where, f"there is no layer '{target}' among the same tracks")
 
 
 def layer_links(clip: object) -> dict[str, str]:

@@ -10,12 +10,16 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rovix.model import GroupClip, PictureClip, Project, Sequence, SequenceClip, SoundClip, TextClip
+from rovix.model.treatment import Echo, Wipe, Wrap
 from rovix.motion.joins import joined_at
 from rovix.motion.layer import LayerState
 from rovix.motion.material import material_frame
+from rovix.motion.offsets import offset_at
 from rovix.motion.scene import Scene, inner_scene, world_of
+from rovix.motion.settle import settled
 from rovix.motion.subject import Subject, look_reach
 from rovix.motion.transform import mapped
+from rovix.motion.treat import Treating
 
 Floats = NDArray[np.float64]
 
@@ -65,7 +69,8 @@ def _layer(scene: Scene, clip: PictureClip, at: float, world: Floats) -> dict[st
         "bounds": _bounds(scene, clip, state, matrices),
         "opacity": float(state.rest["opacity"][0]),
         "blend": clip.blend,
-        "pieces": [_piece(state, number) for number in range(len(state.subject))],
+        **_treated(scene, clip, at, world),
+        "pieces": [_piece(clip, state, frame, number) for number in range(len(state.subject))],
     }
     if isinstance(clip, GroupClip):
         inner = material_frame(clip, Fraction(frame))
@@ -77,7 +82,30 @@ def _layer(scene: Scene, clip: PictureClip, at: float, world: Floats) -> dict[st
     return layer
 
 
-def _piece(state: LayerState, number: int) -> dict[str, Any]:
+def _treated(scene: Scene, clip: PictureClip, at: float, world: Floats) -> dict[str, Any]:
+    """What its offsets and echoes do to a layer; nothing where it has none."""
+    found: dict[str, Any] = {}
+    shown = [treatment for treatment in clip.treatments if treatment.shown]
+    if any(isinstance(treatment, Wrap) for treatment in shown):
+        found["offset"] = offset_at(clip, at - clip.start, scene.size).tolist()
+    treating = Treating(scene, clip, world, lambda _: None)
+    echoes = [settled(echo, at - clip.start) for echo in shown if isinstance(echo, Echo)]
+    if echoes:
+        found["echoes"] = [
+            {"frame": time - clip.start, "strength": echo.kept**number}
+            for echo in echoes
+            for number, time in enumerate(treating.echo_times(echo, at), start=1)
+        ]
+    return found
+
+
+def _wiped(clip: PictureClip, frame: float) -> float:
+    """The share that wipes leave, the smallest of them."""
+    wipes = (settled(t, frame) for t in clip.treatments if isinstance(t, Wipe) and t.shown)
+    return min((1 - wipe.share if wipe.hides else wipe.share for wipe in wipes), default=1.0)
+
+
+def _piece(clip: PictureClip, state: LayerState, frame: float, number: int) -> dict[str, Any]:
     rest, moved = state.rest, {name: value[0, number] for name, value in state.pieces.items()}
     added = ("x", "y", "depth", "turn", "tip", "swing", "slant")
     piece: dict[str, Any] = {"text": state.subject.texts[number]}
@@ -92,6 +120,7 @@ def _piece(state: LayerState, number: int) -> dict[str, Any]:
         piece["tracking"] = content.words.tracking
     for name in ("blur_across", "blur_down"):
         piece[name] = float(np.hypot(rest[name][0], moved[name]))
+    piece["wipe"] = _wiped(clip, frame)
     piece["shown"] = bool(state.shown[0, number])
     return piece
 

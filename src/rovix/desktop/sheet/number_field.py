@@ -88,7 +88,7 @@ class NumberField(QWidget):
         shown = round(self._value * self._factor, self._decimals) + 0.0
         text = f"{shown:.{self._decimals}f}"
         # Whole px and percent read better without an empty decimal; degrees keep theirs.
-        if self._unit in ("px", "%", "f") and "." in text:
+        if self._unit in ("px", "%", "f", "") and "." in text:
             text = text.rstrip("0").rstrip(".")
         return text.replace("-", "−")
 

@@ -216,8 +216,8 @@ class Rows(QWidget):
         pip: KeyPip | None = None,
         reset: Callable[[], None] | None = None,
         beside: QWidget | None = None,
-    ) -> None:
-        """A row; `beside` stands by its name."""
+    ) -> QLabel:
+        """A row, its label given back; `beside` stands by its name."""
         label = ResetLabel(name, reset is not None)
         if reset is not None:
             label.double_clicked.connect(reset)
@@ -235,6 +235,7 @@ class Rows(QWidget):
             box.addWidget(field)
         self._grid.addLayout(box, self._at, 2)
         self._at += 1
+        return label
 
     def add_wide(self, widget: QWidget) -> None:
         self._grid.addWidget(widget, self._at, 0, 1, 3)

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QToolButton, QWidget
 
 from rovix.desktop.document import Document, Edit
 from rovix.desktop.sheet.curve_box import CurveBox
+from rovix.desktop.sheet.layer_box import LayerBox
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.page import ChannelEdit, Page
 from rovix.desktop.sheet.parts import Rows, heading
@@ -95,10 +96,10 @@ class PlacePage(Page):
         blend = Rows()
         blend.add("Blend", [self._blend], reset=lambda: self._do("Reset the blend", self._blend_to("normal")))
         self._pivot = [self._pivot_field("x", "Pivot across"), self._pivot_field("y", "Pivot down")]
-        self._follows = QComboBox(accessibleName="Follows")
-        self._follows.setToolTip("The layer whose place this one goes along with. It stays where it is now.")
-        self._follows.activated.connect(lambda _: self._follow())
-        self._offered: list[tuple[str, str | None]] = []
+        self._follows = LayerBox(
+            "Follows", "The layer whose place this one goes along with. It stays where it is now."
+        )
+        self._follows.chosen.connect(lambda _: self._follow())
         rows.add(
             "Pivot",
             list(self._pivot),
@@ -195,16 +196,6 @@ class PlacePage(Page):
         title = "Follow nothing" if target is None else f"Follow {self._follows.currentText()}"
         self._do(title, lambda project: follow(project, self._id, target, frame))
 
-    def _show_followed(self, clip: PictureClip) -> None:
-        layers = followable(self._document.project, clip.id)
-        offered = [("Nothing", None), *((layer.name or "Layer", layer.id) for layer in layers)]
-        if offered != self._offered:
-            self._offered = offered
-            self._follows.clear()
-            for name, identity in offered:
-                self._follows.addItem(name, identity)
-        self._follows.setCurrentIndex(max(0, self._follows.findData(clip.parent)))
-
     def _align_buttons(self) -> QWidget:
         widget = QWidget()
         row = QHBoxLayout(widget)
@@ -255,7 +246,7 @@ class PlacePage(Page):
         self._blend.setCurrentIndex(self._blend.findData(clip.blend))
         for field, name in zip(self._pivot, ("pivot_x", "pivot_y"), strict=True):
             field.show_value(place_value(clip.place, name, self._document.clip_frame))
-        self._show_followed(clip)
+        self._follows.show_layers(followable(self._document.project, clip.id), clip.parent)
         frame = self._document.clip_frame
         rest = rest_at(clip.place, np.array([float(frame)]))
         for channel, field in self._fields.items():

@@ -6,16 +6,18 @@ from collections.abc import Callable
 from typing import Any
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QComboBox, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from rovix.desktop.document import Document
+from rovix.desktop.sheet.layer_box import LayerBox
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.page import Page
 from rovix.desktop.sheet.paint_fields import PAINTS, PaintFields
 from rovix.desktop.sheet.parts import ColourButton, Rows, Segments, heading
+from rovix.edit.following import layers_of
 from rovix.edit.shapes import change_outline, change_shape, edit_fill, fill_field
 from rovix.edit.tree import replace
-from rovix.model import Clip, GroundClip, Hug, Project, ShapeClip, SoundClip
+from rovix.model import Clip, GroundClip, Hug, Project, ShapeClip
 
 
 class ShapePage(Page):
@@ -75,11 +77,9 @@ class _FormPart(_Part):
         self._radius = page.field(
             NumberField("Corner radius", "px", 1, 1, low=0, high=50_000), "Round the corners", "radius"
         )
-        self._hugged = QComboBox(
-            accessibleName="Hugs", toolTip="The layer whose words or picture it goes round."
-        )
-        self._hugged.activated.connect(lambda _: self._hug())
-        self._offered: list[tuple[str, str | None]] = []
+        tip = "The layer whose words or picture it goes round."
+        self._hugged = LayerBox("Hugs", tip)
+        self._hugged.chosen.connect(lambda _: self._hug())
         self._margins = [self._margin("margin_x", "Margin across"), self._margin("margin_y", "Margin down")]
         self._size = Rows()
         self.keyed(self._size, "Width, height", [self._width, self._height], "width", "height")
@@ -124,19 +124,9 @@ class _FormPart(_Part):
 
     def _show_layers(self, clip: ShapeClip) -> None:
         """The layers that can be hugged: those that do not follow or hug this one."""
-        layers = [
-            other
-            for track in self.page._document.project.sequence.tracks
-            for other in track.clips
-            if not isinstance(other, SoundClip) and other.id != clip.id and not _tied_to(other, clip.id)
-        ]
-        offered = [("Nothing", None), *((other.name or "Layer", other.id) for other in layers)]
-        if offered != self._offered:
-            self._offered = offered
-            self._hugged.clear()
-            for name, identity in offered:
-                self._hugged.addItem(name, identity)
-        self._hugged.setCurrentIndex(max(0, self._hugged.findData(clip.hug.layer if clip.hug else None)))
+        layers = layers_of(self.page._document.project, without=clip.id)
+        free = [layer for layer in layers if not _tied_to(layer, clip.id)]
+        self._hugged.show_layers(free, clip.hug.layer if clip.hug else None)
 
 
 def _tied_to(clip: Any, identity: str) -> bool:

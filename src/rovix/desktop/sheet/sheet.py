@@ -22,6 +22,7 @@ from rovix.desktop.sheet.page import Page
 from rovix.desktop.sheet.place_page import PlacePage
 from rovix.desktop.sheet.shape_page import ShapePage
 from rovix.desktop.sheet.sound_page import SoundPage
+from rovix.desktop.sheet.treat_page import TreatPage
 from rovix.desktop.sheet.words_page import WordsPage
 from rovix.model import FootageClip, GroundClip, ShapeClip, SoundClip, TextClip
 
@@ -36,7 +37,8 @@ class Sheet(QFrame):
         self.pick_family = self._words.pick_family
         self._pages: dict[str, Page] = {
             "Words": self._words, "Look": LookPage(document), "Shape": ShapePage(document),
-            "Place": PlacePage(document), "Clip": ClipPage(document), "Sound": SoundPage(document),
+            "Place": PlacePage(document), "Treat": TreatPage(document), "Clip": ClipPage(document),
+            "Sound": SoundPage(document),
         }  # fmt: skip
         self._buttons: dict[str, QPushButton] = {}
         self._stack = QStackedWidget()
@@ -63,8 +65,8 @@ class Sheet(QFrame):
 
     def _tabs(self) -> QHBoxLayout:
         row = QHBoxLayout()
-        row.setContentsMargins(12, 0, 12, 0)
-        row.setSpacing(16)
+        row.setContentsMargins(10, 0, 6, 0)
+        row.setSpacing(6)
         group = QButtonGroup(self)
         for name in self._pages:
             button = QPushButton(
@@ -115,14 +117,14 @@ class Sheet(QFrame):
 def _pages_of(clip: object) -> tuple[str, ...]:
     """The pages that a clip has, the one to open first last."""
     if isinstance(clip, TextClip):
-        return ("Words", "Look", "Clip", "Place")
+        return ("Words", "Look", "Clip", "Treat", "Place")
     if isinstance(clip, SoundClip):
         return ("Clip", "Sound")
     if isinstance(clip, FootageClip):
-        return ("Sound", "Clip", "Place")
+        return ("Sound", "Clip", "Treat", "Place")
     if isinstance(clip, GroundClip | ShapeClip):
-        return ("Place", "Clip", "Shape")
-    return () if clip is None else ("Clip", "Place")
+        return ("Place", "Clip", "Treat", "Shape")
+    return () if clip is None else ("Clip", "Treat", "Place")
 
 
 def _nothing_selected() -> QWidget:

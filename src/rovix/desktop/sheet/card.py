@@ -1,0 +1,301 @@
+"""A card in the sheet: a head that is always there, and fields when it is open."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING, Any
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QFrame, QToolButton, QVBoxLayout, QWidget
+
+from rovix.desktop.sheet.number_field import NumberField
+from rovix.desktop.sheet.paint_fields import PAINTS, PaintFields
+from rovix.desktop.sheet.parts import ColourButton, Rows, Segments
+from rovix.desktop.theme import colour, font, icon
+from rovix.edit.values import set_channels
+from rovix.model import Project
+
+if TYPE_CHECKING:
+    from rovix.desktop.sheet.cards_page import CardsPage
+
+Item = Any
+"""What a card stands for: a part of a look or a treatment, with its `id` and whether it is `shown`."""
+_STEPS = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}
+_PLAIN = {key: said for key, said in PAINTS.items() if key != "none"}
+
+
+class Card(QFrame):
+    """One item of a page of cards."""
+
+    def __init__(self, identity: str, kind: str, name: str, fields: CardFields) -> None:
+        super().__init__()
+        self.identity, self.kind = identity, kind
+        self.head, self.fields = CardHead(name, fields), fields
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
+        column.addWidget(self.head)
+        column.addWidget(self.fields)
+
+    def show_item(self, item: Item, is_open: bool) -> None:
+        self.head.show_part(item, is_open)
+        self.fields.setVisible(is_open)
+        if is_open:
+            self.fields.show_part(item)
+
+
+class CardHead(QWidget):
+    """The name of a part with its colours; drag it up or down, click it to open.
+
+    Alt+Up and Alt+Down move it too, Space opens, Delete takes it away.
+    """
+
+    opened = Signal()
+    dragged = Signal(int)
+    dropped = Signal(int)
+    stepped = Signal(int)
+    shown = Signal(bool)
+    removed = Signal()
+
+    def __init__(self, name: str, fields: CardFields) -> None:
+        super().__init__()
+        self._fields = fields
+        self._name, self._open = name, False
+        self._part: Item | None = None
+        self._press: QPointF | None = None
+        self._dragging = False
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName(name)
+        self.setToolTip(f"{name}: click to open, drag to change the order (Alt+Up, Alt+Down).")
+        self.eye = QToolButton(self, toolTip=f"Show or hide this {name.lower()}.")
+        self.eye.setAccessibleName(f"Show {name.lower()}")
+        self.eye.clicked.connect(self._toggle)
+        self.remove = QToolButton(self, toolTip=f"Take this {name.lower()} away (Delete).")
+        self.remove.setAccessibleName(f"Remove {name.lower()}")
+        self.remove.setIcon(icon("close", "muted", 14))
+        self.remove.clicked.connect(self.removed)
+
+    def _toggle(self) -> None:
+        if self._part is not None:
+            self.shown.emit(not self._part.shown)
+
+    def sizeHint(self) -> QSize:
+        return QSize(200, round(font().pixelSize() * 2.3))
+
+    def minimumSizeHint(self) -> QSize:
+        return self.sizeHint()
+
+    def resizeEvent(self, event: object) -> None:
+        side = self.height() - 4
+        self.eye.setGeometry(self.width() - 2 * side - 4, 2, side, side)
+        self.remove.setGeometry(self.width() - side - 2, 2, side, side)
+
+    def show_part(self, part: Item, is_open: bool) -> None:
+        if part is not self._part:
+            self.eye.setIcon(icon("shown" if part.shown else "hidden", "text" if part.shown else "muted", 14))
+        self._part, self._open = part, is_open
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        box = QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5)
+        painter.setPen(QPen(colour("accent"), 1) if self.hasFocus() else Qt.PenStyle.NoPen)
+        painter.setBrush(colour("lifted" if self._dragging else "raised"))
+        painter.drawRoundedRect(box, 6, 6)
+        self._paint_grip(painter, box)
+        if self._part is None:
+            painter.end()
+            return
+        painter.setPen(colour("text" if self._part.shown else "muted"))
+        painter.setFont(font(1.0))
+        swatch = QRectF(22, box.height() / 2 - 6, 20, 13)
+        left = 50 if self._fields.paint_swatch(painter, swatch, self._part) else 22
+        name = box.adjusted(left, 0, -2 * box.height() - 6, 0)
+        painter.setPen(colour("text" if self._part.shown else "muted"))
+        painter.drawText(name, Qt.AlignmentFlag.AlignVCenter, self._name)
+        painter.setPen(colour("muted"))
+        painter.setFont(font(0.92))
+        right = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
+        painter.drawText(name.adjusted(0, 0, -4, 0), right, self._fields.summary(self._part))
+        painter.end()
+
+    def _paint_grip(self, painter: QPainter, box: QRectF) -> None:
+        painter.setPen(QPen(colour("muted"), 1.2))
+        middle = box.height() / 2
+        for offset in (-3, 0, 3):
+            painter.drawLine(QPointF(8, middle + offset), QPointF(15, middle + offset))
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        if event.button() == Qt.MouseButton.LeftButton:
+            self._press = event.position()
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._press is not None and abs(event.position().y() - self._press.y()) > 4:
+            self._dragging = True
+        if self._dragging:
+            self.dragged.emit(self.mapToParent(event.position().toPoint()).y() + self.parentWidget().y())
+            self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        dragging, self._dragging, press = self._dragging, False, self._press
+        self._press = None
+        if dragging:
+            self.dropped.emit(self.mapToParent(event.position().toPoint()).y() + self.parentWidget().y())
+        elif press is not None:
+            self.opened.emit()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        alt = event.modifiers() & Qt.KeyboardModifier.AltModifier
+        if alt and event.key() in _STEPS:
+            self.stepped.emit(_STEPS[Qt.Key(event.key())])
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
+            self.opened.emit()
+        elif event.key() == Qt.Key.Key_Delete:
+            self.removed.emit()
+        elif event.key() == Qt.Key.Key_Escape and self._dragging:
+            self._dragging, self._press = False, None
+            self.dragged.emit(-1)
+        else:
+            super().keyPressEvent(event)
+
+    def event(self, event: Any) -> bool:
+        # Space, Delete and the arrows with Alt are this head's own while it has the focus, not shortcuts.
+        if event.type() == event.Type.ShortcutOverride and (
+            event.key() in (Qt.Key.Key_Space, Qt.Key.Key_Delete)
+            or (event.key() in _STEPS and event.modifiers() & Qt.KeyboardModifier.AltModifier)
+        ):
+            event.accept()
+            return True
+        return super().event(event)
+
+
+class CardFields(Rows):
+    """The fields of one item, each with the ring of its channel."""
+
+    def __init__(self, page: CardsPage, item: Item) -> None:
+        super().__init__()
+        self._page, self._part, self._id = page, item, item.id
+        self._name = page.names[page.kind_of(item)]
+        self._numbers: dict[str, NumberField] = {}
+        self._choices: dict[str, Segments] = {}
+        self._colour: ColourButton | None = None
+        self._paint: PaintFields | None = None
+
+    def paint_swatch(self, painter: QPainter, box: QRectF, item: Item) -> bool:
+        """Paint an item's colours into its head; False where it has none."""
+        paint = getattr(item, "paint", None)
+        stops = getattr(paint, "stops", None)
+        if stops is not None:
+            painter.setPen(Qt.PenStyle.NoPen)
+            ramp = QRectF(box)
+            ramp.setWidth(box.width() / len(stops))
+            for number, stop in enumerate(stops):
+                painter.setBrush(QColor(stop.colour[:7]))
+                painter.drawRect(ramp.translated(number * ramp.width(), 0))
+            return True
+        shade = getattr(paint, "colour", None) or getattr(item, "colour", None)
+        if shade is None:
+            return False
+        painter.setPen(QPen(colour("line"), 1))
+        painter.setBrush(QColor(shade[:7]))
+        painter.drawRoundedRect(box, 3, 3)
+        return True
+
+    def summary(self, item: Item) -> str:
+        """The value that says most about an item."""
+        return ""
+
+    def show_part(self, part: Item) -> None:
+        self._part = part
+        for name, field in self._numbers.items():
+            field.show_value(self.shown(part, name))
+        for name, choice in self._choices.items():
+            choice.show_choice(self.chosen_of(part, name))
+        if self._colour is not None:
+            self._colour.show_colour(part.colour)
+        if self._paint is not None:
+            self._paint.show_paint(part.paint)
+
+    def shown(self, part: Item, name: str) -> float | None:
+        """What a number's field shows."""
+        value = getattr(part, name)
+        return None if value is None else float(value)
+
+    def chosen_of(self, part: Item, name: str) -> str:
+        """What a choice shows as taken."""
+        return str(getattr(part, name))
+
+    def changes(self, part: Item, name: str, value: float) -> dict[str, float]:
+        """The channels that a number's field sets."""
+        return {name: value}
+
+    def number(
+        self, name: str, said: str, unit: str, step: float, decimals: int,
+        low: float | None = None, high: float | None = None, factor: float = 1.0,
+    ) -> NumberField:  # fmt: skip
+        """A field of a channel."""
+        field = NumberField(f"{self._name} {said.lower()}", unit, step, decimals, factor, low, high)
+        title = f"Change the {self._name.lower()}'s {said.lower()}"
+        self._numbers[name] = self._page._bind(field, title, self._edit(name))
+        return field
+
+    def plain(self, name: str, said: str, unit: str, step: float, low: float, high: float) -> NumberField:
+        """A field of a whole number that has no keys."""
+        field = NumberField(f"{self._name} {said.lower()}", unit, step, 0, 1.0, low, high)
+        title = f"Change the {self._name.lower()}'s {said.lower()}"
+
+        def edit(project: Project, value: float) -> Project:
+            return self._page.changed(project, self._id, **{name: round(value)})
+
+        self._numbers[name] = self._page._bind(field, title, edit)
+        return field
+
+    def _edit(self, name: str) -> Callable[[Project, float], Project]:
+        def edit(project: Project, value: float) -> Project:
+            # What an item is now, not what is being tried of it, is what an angle or distance changes.
+            now = self._page.committed_part(self._id) or self._part
+            values = {self.address(name): new for name, new in self.changes(now, name, value).items()}
+            return set_channels(project, self._page._id, self._page._document.clip_frame, values)
+
+        return edit
+
+    def address(self, name: str) -> str:
+        """Where a channel of the item stands."""
+        return f"{self._page.address(self._id)}.{name}"
+
+    def keyed(self, said: str, fields: list[QWidget], *names: str) -> None:
+        """A row of fields with a ring for their channels."""
+        addresses = [self.address(name) for name in names]
+        reset = self._page.resetting(f"Reset the {self._name.lower()}'s {said.lower()}", lambda: addresses)
+        ring = self._page.rings.ring(f"{self._name} {said.lower()}", lambda: addresses)
+        self.add(said, fields, ring, reset)
+
+    def choice(
+        self, name: str, said: str, choices: dict[str, str], tips: dict[str, str] | None = None
+    ) -> Segments:
+        made = self._choices[name] = Segments(choices, f"{self._name} {said.lower()}", tips)
+        made.chosen.connect(
+            lambda value: self.set(f"Change the {self._name.lower()}'s {said.lower()}", **{name: value})
+        )
+        return made
+
+    def colour(self) -> ColourButton:
+        self._colour = ColourButton(f"{self._name} colour")
+        self._colour.chosen.connect(
+            lambda value: self._page.set(f"Colour the {self._name.lower()}", {self.address("colour"): value})
+        )
+        return self._colour
+
+    def paint(self) -> PaintFields:
+        def edit(project: Project, change: Callable[[Any], Any]) -> Project:
+            now = self._page.part_of(project, self._id)
+            return self._page.changed(project, self._id, paint=change(now.paint))
+
+        self._paint = PaintFields(self._page, self._name, _PLAIN, edit, lambda: self.address("paint"))
+        return self._paint
+
+    def set(self, title: str, **changes: Any) -> None:
+        """One step that changes plain fields of the item."""
+        self._page._do(title, lambda p: self._page.changed(p, self._id, **changes))

@@ -1,0 +1,191 @@
+"""A page of cards in an order: added, switched off, opened, dragged, taken away."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QMenu, QPushButton, QVBoxLayout, QWidget
+
+from rovix.desktop.document import Document
+from rovix.desktop.sheet.card import Card, CardFields, Item
+from rovix.desktop.sheet.page import Page
+from rovix.desktop.sheet.parts import heading
+from rovix.edit import clip_by_id
+from rovix.model import Clip, Project
+from rovix.motion.settle import settled
+
+
+class CardsPage(Page):
+    """What a page of looks and one of treatments have in common; they say what an item is and does."""
+
+    said, title, hint, empty, add_tip = "part", "", "", "", ""
+    names: dict[str, str]
+
+    def __init__(self, document: Document) -> None:
+        super().__init__(document)
+        self._cards: list[Card] = []
+        self._open: set[str] = set()
+        self._folded: set[str] = set()
+        self._list = QVBoxLayout()
+        self._list.setSpacing(6)
+        self._mark = QFrame(self)
+        self._mark.setObjectName("dropmark")
+        self._mark.setFixedHeight(2)
+        self._mark.hide()
+        self._empty = QLabel(self.empty, objectName="muted", wordWrap=True)
+        self._column.addWidget(heading(self.title, self.hint))
+        self._column.addLayout(self._list)
+        self._column.addWidget(self._empty)
+        self._column.addWidget(self.rings.note)
+        self._column.addWidget(self._adding())
+        self._column.addStretch(1)
+
+    # What items are
+
+    def items(self, clip: Clip | None) -> tuple[Item, ...]:
+        """A clip's items, in their order."""
+        raise NotImplementedError
+
+    def kind_of(self, item: Item) -> str:
+        raise NotImplementedError
+
+    def address(self, identity: str) -> str:
+        """Where an item stands in its clip."""
+        raise NotImplementedError
+
+    def fields(self, item: Item) -> CardFields:
+        """The fields of an item's card."""
+        raise NotImplementedError
+
+    def opened_first(self, item: Item) -> bool:
+        """Whether an item is open until it is folded."""
+        return False
+
+    def added(self, project: Project, kind: str) -> Project:
+        raise NotImplementedError
+
+    def changed(self, project: Project, identity: str, **changes: Any) -> Project:
+        raise NotImplementedError
+
+    def removed(self, project: Project, identity: str) -> Project:
+        raise NotImplementedError
+
+    def moved(self, project: Project, identity: str, to: int) -> Project:
+        raise NotImplementedError
+
+    # Cards
+
+    def _adding(self) -> QWidget:
+        row = QWidget()
+        box = QHBoxLayout(row)
+        box.setContentsMargins(0, 0, 0, 0)
+        self.adding = QPushButton(f"Add a {self.said}", toolTip=self.add_tip)
+        self.menu = QMenu(self.adding)
+        for kind, name in self.names.items():
+            self.menu.addAction(name, lambda k=kind: self.add(k))
+        self.adding.setMenu(self.menu)
+        box.addWidget(self.adding)
+        box.addStretch(1)
+        return row
+
+    def card(self, kind: str, number: int = 0) -> Card:
+        """The card of the so-manieth item of a kind."""
+        return [card for card in self._cards if card.kind == kind][number]
+
+    def part_of(self, project: Project, identity: str) -> Item:
+        """An item of the selected layer in a project."""
+        items = self.items(clip_by_id(project, self._document.selected))
+        return next(item for item in items if item.id == identity)
+
+    def committed_part(self, identity: str) -> Item | None:
+        """An item as it was at the last step at the playhead, whatever is being tried."""
+        items = self.items(clip_by_id(self._document.committed, self._document.selected))
+        found = next((item for item in items if item.id == identity), None)
+        return None if found is None else settled(found, self._document.clip_frame)
+
+    def add(self, kind: str) -> None:
+        """Add an item and open it."""
+        before = {item.id for item in self.items(self._document.clip)}
+        self._do(f"Add {_an(self.names[kind])}", lambda project: self.added(project, kind))
+        self._open |= {item.id for item in self.items(self._document.clip)} - before
+        self.look_again()
+
+    def look_again(self) -> None:
+        clip, frame = self._document.clip, self._document.clip_frame
+        items = tuple(settled(item, frame) for item in self.items(clip))
+        if [card.identity for card in self._cards] != [item.id for item in items]:
+            self._rebuild(items)
+        for card, item in zip(self._cards, items, strict=True):
+            card.show_item(item, self._is_open(item))
+        self.rings.look_again()
+        self._empty.setVisible(not any(item.shown for item in items))
+
+    def _is_open(self, item: Item) -> bool:
+        return item.id in self._open or (self.opened_first(item) and item.id not in self._folded)
+
+    def _rebuild(self, items: tuple[Item, ...]) -> None:
+        kept = {card.identity: card for card in self._cards}
+        self._cards = [kept.pop(item.id, None) or self._new_card(item) for item in items]
+        self.rings.forget(lambda pip: any(card.isAncestorOf(pip) for card in kept.values()))
+        for card in kept.values():
+            card.hide()
+            card.deleteLater()
+        for number, card in enumerate(self._cards):
+            self._list.removeWidget(card)
+            self._list.insertWidget(number, card)
+
+    def _new_card(self, item: Item) -> Card:
+        kind = self.kind_of(item)
+        card = Card(item.id, kind, self.names[kind], self.fields(item))
+        name, identity, head = self.names[kind].lower(), item.id, card.head
+        head.opened.connect(lambda: self._fold(identity))
+        head.shown.connect(lambda on: self._do(
+            f"{'Show' if on else 'Hide'} the {name}", lambda p: self.changed(p, identity, shown=on)
+        ))  # fmt: skip
+        head.removed.connect(lambda: self._do(f"Remove the {name}", lambda p: self.removed(p, identity)))
+        head.stepped.connect(lambda way: self._move(identity, self._index(identity) + way))
+        head.dragged.connect(self._show_mark)
+        head.dropped.connect(lambda y: self._drop(identity, y))
+        return card
+
+    def _fold(self, identity: str) -> None:
+        item = self.part_of(self._document.project, identity)
+        if self._is_open(item):
+            self._open.discard(identity)
+            self._folded.add(identity)
+        else:
+            self._open.add(identity)
+        self.look_again()
+
+    def _index(self, identity: str) -> int:
+        return [card.identity for card in self._cards].index(identity)
+
+    def _gap_at(self, y: int) -> int:
+        """The number of cards whose heads' middle lies above a place of the page."""
+        return sum(card.y() + card.head.height() / 2 < y for card in self._cards)
+
+    def _show_mark(self, y: int) -> None:
+        self._mark.setVisible(y >= 0)
+        gap = self._gap_at(y)
+        below = self._cards[gap] if gap < len(self._cards) else None
+        last = self._cards[-1].geometry().bottom() + 3
+        at = below.y() - 4 if below is not None else last
+        self._mark.setGeometry(self._cards[0].x(), at, self._cards[0].width(), 2)
+        self._mark.raise_()
+
+    def _drop(self, identity: str, y: int) -> None:
+        self._mark.hide()
+        at, gap = self._index(identity), self._gap_at(y)
+        self._move(identity, gap - 1 if gap > at else gap)
+
+    def _move(self, identity: str, to: int) -> None:
+        to = min(max(0, to), len(self._cards) - 1)
+        if to != self._index(identity):
+            title = f"Change the order of the {self.title.lower()}"
+            self._do(title, lambda p: self.moved(p, identity, to))
+            self._cards[self._index(identity)].head.setFocus(Qt.FocusReason.OtherFocusReason)
+
+
+def _an(name: str) -> str:
+    return f"{'an' if name[0] in 'AEIOU' else 'a'} {name.lower()}"
