@@ -22,7 +22,8 @@ from rovix.desktop.dialogs.finder import Finder
 from rovix.desktop.window import Window
 from rovix.edit.address import put_held
 from rovix.edit.tree import replace, replace_clip
-from rovix.model import Key, Keys, Path, PathKey, Project
+from rovix.model import Key, Keys, Path, PathKey, Place, Plain, Project, ShapeClip, Track
+from rovix.model.treatment import Blur, Echo, Ride, Sweep, Wipe, Wrap
 from rovix.motion import picture_plan
 from rovix.paint import Painter
 from rovix.time import Span
@@ -51,6 +52,7 @@ def main() -> None:
     _timeline(window)
     _lanes(window)
     _motion_path(window)
+    _treatments(window)
     _finder(window)
     _export(window)
     window.shut_down()
@@ -94,6 +96,47 @@ def _lanes(window: Window) -> None:
 
 def without_moves(project: Project) -> Project:
     return replace_clip(project, "title", lambda clip: replace(clip, moves=()))
+
+
+def _treatments(window: Window) -> None:
+    """Treatments in their order, and a wipe that rides a badge."""
+    document = window.document
+    document.select("title")
+    run = Keys(keys=(Key(frame=0, value=0.0, curve="cubic-out"), Key(frame=60, value=3.0)))
+    soft = Keys(keys=(Key(frame=0, value=40.0, curve="cubic-out"), Key(frame=60, value=0.0)))
+    order = (
+        Sweep(way="blocks", share=0.6, paint=Plain(colour="#d9532c")), Wrap(x=run, unit="frame"),
+        Echo(copies=4, gap=2.0, kept=0.6), Blur(along=soft),
+    )  # fmt: skip
+    document.do(
+        "Treat", lambda p: replace_clip(without_moves(p), "title", lambda c: replace(c, treatments=order))
+    )
+    document.seek(36)
+    window.sheet.open_page("Treat")
+    QTest.qWait(3000)
+    _save(window, "treatments")
+    document.undo()
+    shape = ShapeClip(
+        id="ball", name="Ball", start=12, length=180, form="ellipse", width=150.0, height=150.0,
+        fill=Plain(colour="#e0522a"), place=Place(x=60.0, y=-64.0),
+    )  # fmt: skip
+
+    def edit(project: Project) -> Project:
+        sequence = project.sequence
+        tracks = (*sequence.tracks, Track(id="over", name="Ball", clips=(shape,)))
+        project = replace(project, sequences=(replace(sequence, tracks=tracks), *project.sequences[1:]))
+        ridden = (Wipe(ride=Ride(layer="ball")),)
+        return replace_clip(without_moves(project), "title", lambda c: replace(c, treatments=ridden))
+
+    document.do("Ride", edit)
+    document.select("title")
+    page = window.sheet.page("Treat")
+    page._fold(document.clip.treatments[0].id)
+    document.seek(70)
+    QTest.qWait(3000)
+    _save(window, "riding-wipe")
+    document.undo()
+    window.sheet.open_page("Place")
 
 
 def _motion_path(window: Window) -> None:
