@@ -1,12 +1,13 @@
 """Keys in lanes under a clip: by mouse and keys, each step undone again."""
 
 import pytest
-from hands import ALT, CTRL, LEFT, NONE, SHIFT, drag, press, pull
+from hands import ALT, CTRL, LEFT, NONE, SHIFT, drag, press, pull, row_of
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtTest import QTest
 from test_words_page import type_into
 
 from rovix.desktop.dialogs.curve_picker import CurvePicker
+from rovix.desktop.timeline.clip_painter import opener_box
 from rovix.desktop.timeline.lanes.painter import header_boxes
 from rovix.desktop.timeline.lanes.tips import tip
 from rovix.desktop.timeline.scale import HEADER, Scale
@@ -355,3 +356,17 @@ def test_a_move_opens_into_lanes_and_is_shaped_there(window, lanes):
     )
     lanes.toggle("small")
     assert window.timeline.canvas.grab().width() > HEADER
+
+
+def test_a_selected_clip_is_opened_by_its_mark(window):
+    window.document.select("big")
+    canvas = window.timeline.canvas
+    canvas.set_scale(Scale(8.0, 0.0))
+    row = row_of(window, "big")
+    box = opener_box(canvas._clip_box(0, 80, row))
+    point = box.center().toPoint()
+    assert "lanes" in canvas._tip(QPointF(point))
+    QTest.mouseClick(canvas, LEFT, NONE, point)
+    assert canvas.lanes.state.open == ["big"]
+    QTest.mouseClick(canvas, LEFT, NONE, point)
+    assert canvas.lanes.state.open == []

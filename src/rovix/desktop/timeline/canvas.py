@@ -26,7 +26,7 @@ from rovix.desktop.document import Document
 from rovix.desktop.looks import MediaLooks
 from rovix.desktop.projector import Projector
 from rovix.desktop.theme import colour, font
-from rovix.desktop.timeline.clip_painter import Setting, paint_join, said_of
+from rovix.desktop.timeline.clip_painter import Setting, opener_box, paint_join, said_of
 from rovix.desktop.timeline.clip_pictures import ClipPictures
 from rovix.desktop.timeline.gestures import part_at
 from rovix.desktop.timeline.hands import Band, ClipHand, Hand, MarkerHand, RowHand, ScrubHand, TrackHand
@@ -59,6 +59,7 @@ MEDIA_KIND = "application/x-rovix-media"
 
 _CURSORS = {
     "move": Qt.CursorShape.ArrowCursor,
+    "lanes": Qt.CursorShape.PointingHandCursor,
     "start": Qt.CursorShape.SizeHorCursor,
     "end": Qt.CursorShape.SizeHorCursor,
     "join": Qt.CursorShape.SizeHorCursor,
@@ -342,6 +343,9 @@ class Canvas(QWidget):
         project, frame = self.document.project, self.scale.frame(point.x())
         height = (point.y() - row.top) / row.height
         chosen = clip.id in self.document.selection
+        box = self._clip_box(clip.start, clip.span.end, row)
+        if chosen and opener_box(box).contains(point):
+            return "lanes"
         joined = self._joined(row, clip)
         return part_at(clip, project, frame, height, self.scale.px, chosen, joined)
 
@@ -408,6 +412,9 @@ class Canvas(QWidget):
             self.document.select_also(clip.id)
             return None
         part = self.part_under(clip, row, point)
+        if part == "lanes":
+            self.lanes.toggle(clip.id)
+            return None
         if part == "move" and copying:
             part = "slip" if keys & Qt.KeyboardModifier.ControlModifier else "copy"
         was_chosen = clip.id in self.document.selection
@@ -571,6 +578,8 @@ class Canvas(QWidget):
             at = timecode(marker.frame, self.document.rate)
             return f"{marker.name} at {at}: drag to move, double-click to rename."
         found = self.clip_under(point)
+        if found and self.part_under(*found, point) == "lanes":
+            return "Open the clip into lanes, a lane a channel, or close it (Shift+A)."
         return self.said(found[0], "move") if found else ""
 
     def said(self, clip: Clip, part: str) -> str:

@@ -113,7 +113,27 @@ def paint_clip(painter: QPainter, clip: Clip, box: QRectF, setting: Setting, cho
         painter.setPen(QPen(colour("text"), 2.4))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRoundedRect(box.adjusted(0.5, 0.5, -0.5, -0.5), 5, 5)
+        _paint_opener(painter, opener_box(box))
     painter.restore()
+
+
+def opener_box(box: QRectF) -> QRectF:
+    """Where a selected clip is opened into lanes; empty where it is too short for that."""
+    if box.width() < 60 or box.height() < 20:
+        return QRectF()
+    return QRectF(box.right() - 26, box.bottom() - 17, 16, 14)
+
+
+def _paint_opener(painter: QPainter, box: QRectF) -> None:
+    if box.isEmpty():
+        return
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(colour("ground", 0.7))
+    painter.drawRoundedRect(box, 4, 4)
+    middle = box.center()
+    painter.setPen(QPen(colour("text"), 1.6))
+    ends = [QPointF(-3.5, -1.5), QPointF(0, 2), QPointF(3.5, -1.5)]
+    painter.drawPolyline(QPolygonF([middle + end for end in ends]))
 
 
 def _paint_material(painter: QPainter, clip: Clip, box: QRectF, setting: Setting) -> None:
