@@ -1,3 +1,5 @@
+from itertools import pairwise
+
 import pytest
 
 from builders import title
@@ -5,7 +7,7 @@ from rovix.engine.card_project import SIZE, card_project
 from rovix.model import GroundClip
 from rovix.model.consistency import inconsistencies
 from rovix.motion import describe
-from rovix.motion.ready_moves import READY_MOVES
+from rovix.motion.ready_moves import READY_MOVES, ready_moves
 from rovix.time import Rate
 
 RATE = Rate(30)
@@ -13,7 +15,10 @@ ENTRANCES = [None, *(make("entrance") for make in READY_MOVES.values())]
 EXITS = [None, *(make("exit") for make in READY_MOVES.values())]
 
 
-@pytest.mark.parametrize("moves", [ENTRANCES, EXITS], ids=["entrances", "exits"])
+LOOPS = [None, *ready_moves("loop")]
+
+
+@pytest.mark.parametrize("moves", [ENTRANCES, LOOPS, EXITS], ids=["entrances", "loops", "exits"])
 def test_cards_are_a_sound_project_and_do_not_meet(moves):
     project, cards = card_project(title("Larkmoor"), moves, RATE)
     # Copies share the ids of their parts, which nothing here goes by; all else is in order.
@@ -45,6 +50,18 @@ def test_words_fill_the_card_and_stay_inside(text):
     assert -SIZE[0] / 2 < left < right < SIZE[0] / 2
     assert -SIZE[1] / 2 < top < bottom < SIZE[1] / 2
     assert max((right - left) / SIZE[0], (bottom - top) / SIZE[1]) > 0.45
+
+
+def test_a_loops_card_plays_beats_that_join():
+    project, cards = card_project(title("Larkmoor"), LOOPS, RATE)
+    card = cards[1]  # Sway
+    turns = [
+        describe(project, frame)["layers"][0]["pieces"][0]["turn"]
+        for frame in range(card.start, card.start + card.length)
+    ]
+    assert turns[0] == turns[-1] == 0
+    assert max(turns) == pytest.approx(4)
+    assert sum(a < 0 <= b for a, b in pairwise(turns)) == 2
 
 
 def test_a_card_runs_its_move_from_away_to_rest():

@@ -87,7 +87,7 @@ def test_every_problem_is_listed_with_its_path_then_one_sentence(tmp_path, data)
         "$.sequences[0].size: it needs at least 2",
         "$.sequences[0].tracks[0].clips[0].ground: 'marble' is no fill this version knows",
         "$.sequences[0].tracks[3].clips[0].place.turn.keys[1]: 'value' is missing",
-        "$.sequences[0].tracks[4].clips[0].moves[1].role: 'wander' is none of 'entrance', 'exit'",
+        "$.sequences[0].tracks[4].clips[0].moves[1].role: 'wander' is none of 'entrance', 'exit', 'loop'",
         "$.sequences[0].tracks[4].clips[0].place.y: 'high' does not belong here",
         "$.sequences[0].tracks[4].clips[0].words.size: 0 is not above 0",
     ]

@@ -37,7 +37,7 @@ from rovix.model import (
     Track,
     Words,
 )
-from rovix.motion.ready_moves import pop, rise_and_fade, wave, word_slides
+from rovix.motion.ready_moves import pop, ready_moves, rise_and_fade, wave, word_slides
 
 FILES = (
     "hill-morning.mp4",
@@ -68,6 +68,10 @@ def _media(folder: Path, name: str) -> Media:
 
 def _move(move: Move, identity: str, **changes: object) -> Move:
     return msgspec.structs.replace(move, id=identity, **changes)
+
+
+def _loop(name: str) -> Move:
+    return next(move for move in ready_moves("loop") if move.name == name)
 
 
 def _ground() -> Track:
@@ -122,7 +126,11 @@ def _badge() -> Track:
         media="badge",
         crop="round",
         place=Place(x=-720.0, y=330.0, scale_x=0.4, scale_y=0.4, turn=turning),
-        moves=(_move(pop(), "badge-in", length=0.3), _move(rise_and_fade("exit"), "badge-out", length=0.5)),
+        moves=(
+            _move(pop(), "badge-in", length=0.3),
+            _move(_loop("Bob"), "badge-bob"),
+            _move(rise_and_fade("exit"), "badge-out", length=0.5),
+        ),
     )
     return Track(id="badges", name="Badge", clips=(badge,))
 

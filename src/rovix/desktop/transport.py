@@ -9,6 +9,7 @@ from PySide6.QtGui import QFont, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QToolButton, QWidget
 
 from rovix.desktop.theme import font, icon
+from rovix.edit import move_of
 from rovix.model import SoundClip
 from rovix.motion import move_spans
 from rovix.time import timecode
@@ -140,9 +141,9 @@ class Transport(QWidget):
         local = document.playhead - clip.start
         if spans.exit and local > clip.length - 1 - spans.exit - run_up:
             return "Rehearse exit"
-        return (
-            "Rehearse entrance" if spans.entrance and local <= spans.entrance + run_up else "Rehearse layer"
-        )
+        if spans.entrance and local <= spans.entrance + run_up:
+            return "Rehearse entrance"
+        return "Rehearse loop" if move_of(clip, "loop") else "Rehearse layer"
 
 
 def _round_button() -> str:

@@ -170,7 +170,8 @@ def slip(project: Project, identity: str, frames: int) -> Project:
 def split_clip(project: Project, identity: str, frame: int) -> Project:
     """Cut a clip in two at a frame of the sequence inside it.
 
-    The entrance stays with the first part, the exit with the second; keys keep their times.
+    The entrance stays with the first part, the exit with the second, and both loop; keys keep their
+    times.
     """
     spot = unlocked_spot(project, identity)
     track = project.sequence.tracks[spot.track]
@@ -196,8 +197,8 @@ def _halves(clip: Clip, at: int) -> tuple[Clip, Clip]:
         fade_out = min(clip.sound.fade_out, left)
         second = replace(second, sound=replace(second.sound, fade_in=0, fade_out=fade_out))
     if not isinstance(clip, SoundClip):
-        first = replace(first, moves=tuple(move for move in clip.moves if move.role == "entrance"))
-        leaving = tuple(move for move in clip.moves if move.role == "exit")
+        first = replace(first, moves=tuple(move for move in clip.moves if move.role != "exit"))
+        leaving = tuple(move for move in clip.moves if move.role != "entrance")
         second = replace(second, moves=leaving, join=None)
     return first, fresh_ids(second)
 

@@ -42,9 +42,12 @@ def change_move(project: Project, identity: str, role: str, **changes: Any) -> P
 
 
 def set_move_length(project: Project, identity: str, role: str, frames: int) -> Project:
-    """Set a move's length in whole frames; it leaves the other role its length and one frame of rest."""
+    """Set a move's length in whole frames; it leaves the other role its length and one frame of rest.
+
+    Of a loop it is one beat, at least one frame.
+    """
     rate = project.sequence.frame_rate
-    other = "exit" if role == "entrance" else "entrance"
+    other = {"entrance": "exit", "exit": "entrance"}.get(role)
 
     def longest(clip: Clip) -> int:
         return max((rate.length(m.length) for m in getattr(clip, "moves", ()) if m.role == other), default=0)
@@ -53,7 +56,7 @@ def set_move_length(project: Project, identity: str, role: str, frames: int) -> 
         old = move_of(clip, role)
         if old is None:
             raise RovixError(f"'{clip.name or clip.id}' has no {role} to change.")
-        kept = max(0, min(frames, clip.length - 1 - longest(clip)))
+        kept = max(int(role == "loop"), min(frames, clip.length - 1 - longest(clip)))
         new = replace(old, length=float(rate.seconds(kept)))
         moves = tuple(new if move is old else move for move in clip.moves)  # type: ignore[union-attr]
         return replace(clip, moves=moves)

@@ -60,7 +60,7 @@ def _index(clip: Clip, move: str) -> int:
     moves = () if isinstance(clip, SoundClip) else clip.moves
     found = next((number for number, own in enumerate(moves) if own.id == move), None)
     if found is None:
-        raise RovixError("Select a layer with an entrance or exit to turn into keys.")
+        raise RovixError("Select a layer with an entrance, loop or exit to turn into keys.")
     return found
 
 

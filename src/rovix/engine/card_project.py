@@ -6,6 +6,7 @@ Drawing cards is then drawing pictures, by the same processes, with the same pai
 from __future__ import annotations
 
 from dataclasses import dataclass
+from math import ceil
 
 from rovix.edit.look import scaled_look
 from rovix.edit.tree import replace
@@ -94,12 +95,17 @@ def _on_card(clip: TextClip) -> TextClip:
 def _run(clip: TextClip, move: Move | None, rate: Rate) -> tuple[TextClip, str]:
     length = rate.length(move.length) if move else 1
     moves = (move,) if move else ()
+    if move is not None and move.role == "loop":
+        # Two beats of every piece: the second shows how they join.
+        return replace(clip, length=ceil(length * (2 + move.beats.phase)) + 1, moves=moves), "loop"
     return replace(clip, length=length + _REST, moves=moves), move.role if move else "entrance"
 
 
 def _frame_at(run: TextClip, role: str, share: float, rate: Rate) -> int:
-    """The frame of the run at a share of the way to rest."""
+    """The frame of the run at a share of the way to rest; of a loop, of its middle beat to its end."""
     spans = move_spans(run.moves, run.length, rate)
+    if role == "loop":
+        return round((0.35 + 0.65 * share) * (run.length - 1))
     if role == "entrance":
         return round(share * spans.entrance)
     return run.length - 1 - round(share * spans.exit)

@@ -8,7 +8,7 @@ import msgspec
 
 from rovix.model.node import Id, Node, new_id
 
-Role = Literal["entrance", "exit"]
+Role = Literal["entrance", "loop", "exit"]
 Pieces = Literal["whole", "lines", "words", "letters"]
 Order = Literal["reading", "reversed", "centre-out", "ends-in", "shuffled"]
 Pivot = Literal["letter", "piece", "line", "block"]
@@ -56,6 +56,9 @@ class Departure(Node, frozen=True, kw_only=True):
 
     Inner keys run in forward time, an entrance's to neutral, an exit's from neutral. With `keys`
     present `amount` and `curve` do nothing. `curve` replaces the move's piece curve.
+
+    In a loop an amount is reached in the middle of each beat, there and back along the curve; inner
+    keys cover one beat, and where they end other than they began each beat begins anew.
     """
 
     channel: MovedChannel
@@ -64,12 +67,31 @@ class Departure(Node, frozen=True, kw_only=True):
     keys: tuple[InnerKey, ...] = ()
 
 
+class Beats(Node, frozen=True, kw_only=True):
+    """How a loop's beats fill the clip.
+
+    They run from the entrance's end to the exit's start, or `over` the whole clip. `count` 0 fills
+    that span, another number rests after so many. `fitted` beats are stretched or squeezed to whole
+    ones; free ones keep their length and swell and ebb over `ramp` seconds at both ends. `phase` is
+    how many beats the last piece is behind the first.
+    """
+
+    over: Literal["stay", "clip"] = "stay"
+    count: Annotated[int, msgspec.Meta(ge=0, le=100_000)] = 0
+    fitted: bool = True
+    ramp: Annotated[float, msgspec.Meta(ge=0, le=3600)] = 0.4
+    phase: Annotated[float, msgspec.Meta(ge=0, le=1000)] = 0.0
+
+
 class Move(Node, frozen=True, kw_only=True):
-    """Departures from rest over a span at the clip's start (entrance) or end (exit).
+    """Departures from rest over a span at the clip's start (entrance) or end (exit), or between.
 
     `length` in seconds is the whole span. `at_once` is how many pieces are in motion together;
     0 cuts them on. A `stagger` in seconds, when given, takes its place: the span stays, and each
     piece has what the stagger leaves of it.
+
+    A loop's `length` is one beat, and its pieces follow one another by :class:`Beats` in place of
+    stagger and at once.
     """
 
     id: Id = msgspec.field(default_factory=new_id)
@@ -85,4 +107,5 @@ class Move(Node, frozen=True, kw_only=True):
     sequence_curve: str = "linear"
     pivot: Pivot = "piece"
     before: Literal["away", "hidden"] = "away"
+    beats: Beats = Beats()
     channels: tuple[Departure, ...] = ()

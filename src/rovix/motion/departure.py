@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 
 from rovix.curve import Track, easing
 from rovix.model import Departure, Move
+from rovix.motion.beats import PieceBeats
 from rovix.motion.channels import CHANNELS, moved
 from rovix.motion.distance import Stage
 from rovix.motion.stagger import PieceTimes
@@ -20,7 +21,8 @@ Floats = NDArray[np.float64]
 class MoveTiming:
     """A move laid on a clip: where its span starts (frame of the clip) and when its pieces go.
 
-    `owners` (n,) is the move's piece that each of the subject's pieces belongs to.
+    `owners` (n,) is the move's piece that each of the subject's pieces belongs to; `beats` are a
+    loop's.
     """
 
     move: Move
@@ -28,14 +30,17 @@ class MoveTiming:
     span: int
     times: PieceTimes
     owners: NDArray[np.int64]
+    beats: PieceBeats | None = None
 
     def progress(self, frames: Floats) -> Floats:
         """(t, n): how near each piece is to rest on its way, 0 fully away, 1 exactly at rest.
 
-        For an exit that is 1 less the share of the way out.
+        For an exit that is 1 less the share of the way out; for a loop 1 where it rests, else 0.
         """
         time = frames - self.start
         share = self.times.share(time)[:, self.owners]
+        if self.move.role == "loop":
+            return np.where((share > 0) & (share < 1), 0.0, 1.0)
         if self.move.role == "entrance":
             return share
         # At the span's first moment everything still rests, even a piece that is cut off.
@@ -43,6 +48,8 @@ class MoveTiming:
 
     def hidden(self, frames: Floats) -> NDArray[np.bool_]:
         """(t, n): pieces not shown because an entrance has not reached them, or an exit is done."""
+        if self.move.role == "loop":
+            return np.zeros((len(frames), len(self.owners)), dtype=bool)
         # What cuts on or off holds through a whole frame, also between frames.
         time = np.floor(frames - self.start)[:, None]
         if self.move.role == "entrance":
@@ -58,16 +65,21 @@ def departures(timing: MoveTiming, frames: Floats, stage: Stage) -> dict[str, Fl
     result: dict[str, Floats] = {}
     for departure in timing.move.channels:
         for name in moved(departure.channel):
-            value = _departure(departure, name, timing.move, progress, stage)
+            value = _departure(departure, name, timing, frames, progress, stage)
             kept = result.get(name)
             result[name] = value if kept is None else CHANNELS[name].combine(kept, value)
     return result
 
 
-def _departure(departure: Departure, name: str, move: Move, progress: Floats, stage: Stage) -> Floats:
-    neutral = CHANNELS[name].neutral
-    if departure.keys:
-        value = _keyed(departure, name, move, progress, stage)
+def _departure(
+    departure: Departure, name: str, timing: MoveTiming, frames: Floats, progress: Floats, stage: Stage
+) -> Floats:
+    move, neutral = timing.move, CHANNELS[name].neutral
+    if timing.beats is not None:
+        value = _beating(departure, name, timing, timing.beats, frames, stage)
+    elif departure.keys:
+        # Inner keys run in forward time.
+        value = _keyed(departure, name, progress if move.role == "entrance" else 1.0 - progress, stage)
     else:
         away = stage.amounts(name, departure.amount) - neutral
         value = neutral + away * _share_away(departure, move, progress)
@@ -81,9 +93,25 @@ def _share_away(departure: Departure, move: Move, progress: Floats) -> Floats:
     return 1.0 - curve(progress) if move.role == "entrance" else curve(1.0 - progress)
 
 
-def _keyed(departure: Departure, name: str, move: Move, progress: Floats, stage: Stage) -> Floats:
-    """Inner keys, in forward time. The amounts may differ by piece, so each piece has its track."""
-    forward = progress if move.role == "entrance" else 1.0 - progress
+def _beating(
+    departure: Departure, name: str, timing: MoveTiming, beats: PieceBeats, frames: Floats, stage: Stage
+) -> Floats:
+    """A loop's departure wherever the piece beats."""
+    time, neutral = frames - timing.start, CHANNELS[name].neutral
+    # What begins anew with each beat, such as whole turns, can neither ebb nor stop within one.
+    anew = bool(departure.keys) and departure.keys[0].amount != departure.keys[-1].amount
+    share = beats.share(time, whole=anew)[:, timing.owners]
+    if departure.keys:
+        value = _keyed(departure, name, share, stage)
+    else:
+        there_and_back = easing(departure.curve or timing.move.piece_curve)(1.0 - np.abs(1.0 - 2.0 * share))
+        value = neutral + (stage.amounts(name, departure.amount) - neutral) * there_and_back
+    strength = 1.0 if anew else beats.strength(time)[:, timing.owners]
+    return np.asarray(neutral + (value - neutral) * strength)
+
+
+def _keyed(departure: Departure, name: str, forward: Floats, stage: Stage) -> Floats:
+    """Inner keys at shares of the way. The amounts may differ by piece, so each piece has its track."""
     amounts = np.stack([stage.amounts(name, key.amount) for key in departure.keys])
     alike, column = np.unique(amounts, axis=1, return_inverse=True)
     value = np.empty_like(forward)

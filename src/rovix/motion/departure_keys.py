@@ -6,7 +6,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from rovix.model import Amount, Departure, Key, Keys
+from rovix.curve import reversed_easing
+from rovix.model import Amount, Departure, Key, Keys, Move
 from rovix.motion.channels import CHANNELS, moved
 from rovix.motion.layer import LayerMotion
 
@@ -16,7 +17,7 @@ class DepartureKeys:
     """`keys` lie on frames of the clip, whole or between: from `start` for `length` frames.
 
     `unit` is how much one of the departure's unit is in the channel's own, px for most;
-    `fixed` is the number of the key at rest, whose value is not free.
+    `fixed` are the numbers of the keys at rest, whose values are not free.
     """
 
     channel: str
@@ -24,32 +25,48 @@ class DepartureKeys:
     start: float
     length: float
     unit: float
-    fixed: int
+    fixed: tuple[int, ...]
 
 
 def departure_keys(motion: LayerMotion, index: int, number: int, piece: int) -> DepartureKeys:
-    """What a move's departure does to one piece of the layer, in the channel's own unit."""
+    """What a move's departure does to one piece of the layer, in the channel's own unit.
+
+    Of a loop that is the piece's first beat.
+    """
     timing = motion.timings[index]
     departure = timing.move.channels[number]
     name = moved(departure.channel)[0]
     owner = timing.owners[min(piece, len(timing.owners) - 1)]
     start = timing.start + float(timing.times.starts[owner])
     length = float(timing.times.ends[owner] - timing.times.starts[owner])
-    entrance, neutral = timing.move.role == "entrance", CHANNELS[name].neutral
+    if timing.beats is not None:
+        length = min(length, timing.beats.beat)
+    neutral = CHANNELS[name].neutral
     if departure.keys:
         shares = [
             (key.at, _value(motion, index, name, key.amount, piece), key.curve) for key in departure.keys
         ]
     else:
         away = _value(motion, index, name, departure.amount, piece)
-        curve = departure.curve or timing.move.piece_curve
-        ends = (away, neutral) if entrance else (neutral, away)
-        shares = [(0.0, ends[0], curve), (1.0, ends[1], "linear")]
+        shares = _way(timing.move, departure, away, neutral)
     # Pieces start between frames too; a track takes any number, as does a key that is only drawn.
     keys = tuple(Key(frame=start + at * length, value=v, curve=c) for at, v, c in shares)  # type: ignore[arg-type]
     unit = _value(motion, index, name, _one(departure), piece)
-    fixed = len(keys) - 1 if entrance else 0
-    return DepartureKeys(name, Keys(keys=keys), start, length, unit or 1.0, fixed)
+    return DepartureKeys(name, Keys(keys=keys), start, length, unit or 1.0, _fixed(timing.move, len(keys)))
+
+
+def _way(move: Move, departure: Departure, away: float, neutral: float) -> list[tuple[float, float, str]]:
+    """Shares, values and curves of a departure without inner keys."""
+    curve = departure.curve or move.piece_curve
+    if move.role == "loop":
+        back = reversed_easing(curve)
+        return [(0.0, neutral, curve), (0.5, away, back), (1.0, neutral, "linear")]
+    ends = (away, neutral) if move.role == "entrance" else (neutral, away)
+    return [(0.0, ends[0], curve), (1.0, ends[1], "linear")]
+
+
+def _fixed(move: Move, count: int) -> tuple[int, ...]:
+    return {"entrance": (count - 1,), "exit": (0,)}.get(move.role, (0, count - 1))
 
 
 def _value(motion: LayerMotion, index: int, name: str, amount: Amount, piece: int) -> float:

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from rovix.model import Media, PictureClip, TextClip
 from rovix.model import Sequence as Reel
 from rovix.model.identity import IdentityCache, RecentCache
+from rovix.motion.beats import piece_beats
 from rovix.motion.channels import CHANNELS
 from rovix.motion.departure import MoveTiming, departures
 from rovix.motion.distance import Stage
@@ -100,7 +101,7 @@ class LayerMotion:
         return self._stages[index]
 
     def away_frame(self, index: int) -> float:
-        """The frame of the clip at which a move is fully away."""
+        """The frame of the clip at which an entrance or exit is fully away."""
         timing = self.timings[index]
         return float(timing.start if timing.move.role == "entrance" else timing.start + timing.span)
 
@@ -124,7 +125,10 @@ class LayerMotion:
         move = self.clip.moves[index]
         span = self.spans.frames(move, rate)
         owners, count = self.subject.owners(move.pieces)
-        start = 0 if move.role == "entrance" else self.clip.length - 1 - span
+        start = self.spans.start(move, rate)
+        if move.role == "loop":
+            beats = piece_beats(move, count, span, rate)
+            return MoveTiming(move, start, span, beats.times(), owners, beats)
         return MoveTiming(move, start, span, piece_times(move, count, span, rate), owners)
 
     def _stage(self, timing: MoveTiming) -> Stage:
@@ -137,7 +141,7 @@ class LayerMotion:
         content = settled_layer(self.clip, float(landing[0]))
         reach = look_reach(content)
         plain = Stage(self.size, self.subject, layer, still, reach)
-        away = timing.start if timing.move.role == "entrance" else timing.start + timing.span
+        away = self.away_frame(self.timings.index(timing))
         values = {name: np.full((1, len(self.subject)), rule.neutral) for name, rule in CHANNELS.items()}
         touched = departures(timing, np.array([float(away)]), plain)
         values |= {name: value for name, value in touched.items() if name not in ("x", "y")}

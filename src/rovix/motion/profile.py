@@ -9,6 +9,7 @@ from rovix.motion.channels import CHANNELS
 from rovix.motion.layer import LayerMotion
 
 Floats = NDArray[np.float64]
+_DIP = 0.4  # a loop that dipped to the ground would look as if its words left
 
 
 def motion_profile(motion: LayerMotion, samples: int) -> Floats:
@@ -16,7 +17,7 @@ def motion_profile(motion: LayerMotion, samples: int) -> Floats:
 
     1 is at rest, 0 fully away, above 1 beyond rest. Each active move gives, as a mean over pieces,
     1 less the departure of its widest channel as a share of that channel's largest; the lowest of
-    the moves counts, or where none lags the highest.
+    the moves counts, or where none lags the highest. A loop's beats dip by part of the height.
     """
     frames = np.linspace(0, motion.clip.length - 1, max(2, samples))
     state = motion.at(frames)
@@ -28,8 +29,25 @@ def motion_profile(motion: LayerMotion, samples: int) -> Floats:
     return np.where(low < 1, low, high)
 
 
+def _beating(motion: LayerMotion, index: int, frames: Floats) -> Floats:
+    """(t, 1) for a loop: the size of its first piece's widest departure, 0 at rest to 1 at its largest.
+
+    The mean of pieces that follow each other in one beat is level and says nothing of it.
+    """
+    timing = motion.timings[index]
+    first = int(np.argmin(timing.times.starts[timing.owners])) if len(motion.subject) else 0
+    best = np.zeros((len(frames), 1))
+    for name, values in motion.departures_of(index, frames).items():
+        gone = np.abs(values[:, first : first + 1] - CHANNELS[name].neutral)
+        best = np.maximum(best, gone / max(1e-12, float(gone.max(initial=0.0))))
+    return best
+
+
 def _nearness(motion: LayerMotion, index: int, frames: Floats) -> Floats:
     """(t, n) for one move: 1 - departure / largest departure, signed so that overshoot is above 1."""
+    if motion.timings[index].beats is not None:
+        dips = 1.0 - _DIP * _beating(motion, index, frames)
+        return np.broadcast_to(dips, (len(frames), len(motion.subject)))
     found = motion.departures_of(index, np.append(frames, motion.away_frame(index)))
     best: Floats | None = None
     largest = 0.0

@@ -9,6 +9,7 @@ import msgspec
 from rovix.curve import reversed_easing
 from rovix.model import Amount, Departure, InnerKey, Move, new_id
 from rovix.model.move import Order
+from rovix.motion.ready_loops import ready_loops
 
 
 def pop(role: str = "entrance") -> Move:
@@ -77,6 +78,11 @@ def word_slides(role: str = "entrance") -> Move:
     return msgspec.structs.replace(
         move, id=new_id(), role="exit", order="reading", piece_curve="quart-in", channels=(left,)
     )
+
+
+def ready_moves(role: str) -> list[Move]:
+    """The moves that come with Rovix for a role: entrance, loop or exit."""
+    return ready_loops() if role == "loop" else [make(role) for make in READY_MOVES.values()]
 
 
 READY_MOVES: dict[str, Callable[[str], Move]] = {

@@ -17,15 +17,24 @@ class MoveSpans:
     entrance: int
     exit: int
     shrunk: bool
+    length: int
     _asked: tuple[int, int]
 
     def frames(self, move: Move, rate: Rate) -> int:
-        """A move's own length in frames, shrunk with its side of the clip."""
+        """A move's own length in frames, shrunk with its side of the clip; all that a loop may fill."""
+        if move.role == "loop":
+            return self.length - 1 - (0 if move.beats.over == "clip" else self.entrance + self.exit)
         mine, asked = (
             (self.entrance, self._asked[0]) if move.role == "entrance" else (self.exit, self._asked[1])
         )
         length = rate.length(move.length)
         return length if mine == asked else _halves_up(Fraction(length * mine, asked))
+
+    def start(self, move: Move, rate: Rate) -> int:
+        """The frame of the clip on which a move's span starts."""
+        if move.role == "exit":
+            return self.length - 1 - self.frames(move, rate)
+        return self.entrance if move.role == "loop" and move.beats.over == "stay" else 0
 
 
 def move_spans(moves: tuple[Move, ...], length: int, rate: Rate) -> MoveSpans:
@@ -37,9 +46,9 @@ def move_spans(moves: tuple[Move, ...], length: int, rate: Rate) -> MoveSpans:
     leaving = max((rate.length(move.length) for move in moves if move.role == "exit"), default=0)
     room = length - 1
     if entrance + leaving <= room:
-        return MoveSpans(entrance, leaving, False, (entrance, leaving))
+        return MoveSpans(entrance, leaving, False, length, (entrance, leaving))
     shrunk = _halves_up(Fraction(entrance * room, entrance + leaving))
-    return MoveSpans(shrunk, room - shrunk, True, (entrance, leaving))
+    return MoveSpans(shrunk, room - shrunk, True, length, (entrance, leaving))
 
 
 def _halves_up(value: Fraction) -> int:

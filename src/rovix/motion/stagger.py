@@ -45,8 +45,8 @@ def piece_times(move: Move, count: int, span: int, rate: Rate) -> PieceTimes:
     last = int(order.max(initial=0))
     stagger, length = _stagger(move, last, span, rate)
     share = order / last if last else np.zeros(count)
-    starts = _snapped(stagger * last * easing(move.sequence_curve)(share))
-    return PieceTimes(starts, _snapped(starts + length))
+    starts = snapped(stagger * last * easing(move.sequence_curve)(share))
+    return PieceTimes(starts, snapped(starts + length))
 
 
 def _stagger(move: Move, last: int, span: int, rate: Rate) -> tuple[float, float]:
@@ -62,6 +62,7 @@ def _stagger(move: Move, last: int, span: int, rate: Rate) -> tuple[float, float
     return span / last, 0.0
 
 
-def _snapped(frames: Floats) -> Floats:
+def snapped(frames: Floats) -> Floats:
+    """Frames within rounding of a whole one as that one."""
     whole = np.floor(frames + 0.5)
     return np.where(np.abs(frames - whole) <= _WHOLE_FRAME, whole, frames)

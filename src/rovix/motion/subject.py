@@ -234,9 +234,11 @@ def _middles(layout: Layout, kind: str, count: int) -> Floats:
     chosen = visible if visible.any() else inked
     np.minimum.at(bounds[:, :2], of_glyph[chosen], edges[chosen, :2])
     np.maximum.at(bounds[:, 2:], of_glyph[chosen], edges[chosen, 2:])
-    middles = (bounds[:, :2] + bounds[:, 2:]) / 2
     centre = [(layout.block[0] + layout.block[2]) / 2, (layout.block[1] + layout.block[3]) / 2]
-    return np.where(np.isfinite(middles), middles, centre)
+    middles = np.tile(np.array(centre, dtype=np.float64), (count, 1))
+    seen = np.isfinite(bounds).all(axis=1)
+    middles[seen] = (bounds[seen, :2] + bounds[seen, 2:]) / 2
+    return middles
 
 
 def _blank(layout: Layout) -> NDArray[np.bool_]:

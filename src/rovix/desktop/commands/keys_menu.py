@@ -312,6 +312,7 @@ KEYS = (
     Command("path-keys", "Path into keys of x and y", "Keys", "", _on_path("Turn the path into keys", path_to_keys), _has_path),
     Command("path-remove", "Take the path away", "Keys", "", _off_path, _has_path),
     Command("entrance-keys", "Entrance into keys", "Keys", "", _write_out("entrance"), _moved("entrance"), ruled=True),
+    Command("loop-keys", "Loop into keys", "Keys", "", _write_out("loop"), _moved("loop")),
     Command("exit-keys", "Exit into keys", "Keys", "", _write_out("exit"), _moved("exit")),
     Command("keys-entrance", "Keys into an entrance", "Keys", "", _make_move("entrance"), _keyed),
     Command("keys-exit", "Keys into an exit", "Keys", "", _make_move("exit"), _keyed),

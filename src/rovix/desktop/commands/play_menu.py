@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from rovix.desktop.commands.command import Command, Run, layer
+from rovix.edit import move_of
 from rovix.model import SoundClip
 from rovix.motion import move_spans
 from rovix.time import Span
@@ -64,7 +65,7 @@ def _range(edge: str) -> Run:
 
 
 def rehearse_span(window: Window) -> Span | None:
-    """The entrance or exit under the playhead with half a second of run-up; else the clip's stay."""
+    """The entrance or exit under the playhead with half a second of run-up, or the loop; else the clip."""
     document = window.document
     clip = document.clip
     if clip is None or isinstance(clip, SoundClip):
@@ -76,6 +77,9 @@ def rehearse_span(window: Window) -> Span | None:
         span = Span(max(0, clip.span.end - spans.exit - run_up), clip.span.end + run_up // 2)
     elif spans.entrance and local <= spans.entrance + run_up:
         span = Span(max(0, clip.start - run_up // 2), clip.start + spans.entrance + run_up)
+    elif move_of(clip, "loop"):
+        leaves = clip.span.end - spans.exit
+        span = Span(max(0, clip.start + spans.entrance - run_up), leaves + run_up)
     else:
         span = clip.span
     return span.clipped(Span(0, document.length))

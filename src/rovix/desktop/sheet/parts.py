@@ -133,7 +133,7 @@ class Segments(QWidget):
             button.setVisible(value in values)
 
     def set_role(self, role: str) -> None:
-        """Colour the taken choice as an entrance or an exit."""
+        """Colour the taken choice as an entrance, a loop or an exit."""
         for button in self._buttons.values():
             button.setProperty("role", role)
             button.style().unpolish(button)

@@ -11,7 +11,7 @@ from rovix.edit.tree import replace
 from rovix.engine.card_project import Card, card_project, look_project
 from rovix.engine.look_shelf import LookShelf, ShelfLook
 from rovix.model import Clip, Look, Move, Project, SoundClip, TextClip, new_id
-from rovix.motion.ready_moves import READY_MOVES
+from rovix.motion.ready_moves import ready_moves
 from rovix.motion.settle import settled
 from rovix.time import Rate
 
@@ -42,13 +42,13 @@ class Deck(Protocol):
 
 
 class MoveDeck:
-    """None, and the ready moves as entrances or as exits."""
+    """None, and the ready moves of a role: entrances, loops or exits."""
 
     def __init__(self, role: str) -> None:
         self.role = role
         self.title = role.capitalize()
-        self.hint = "Select a layer to give it an entrance or an exit."
-        self._moves: list[Move | None] = [None, *(make(role) for make in READY_MOVES.values())]
+        self.hint = "Select a layer to give it an entrance, a loop or an exit."
+        self._moves: list[Move | None] = [None, *ready_moves(role)]
 
     def names(self) -> list[str]:
         return [move.name if move else "None" for move in self._moves]

@@ -12,9 +12,11 @@ from rovix.desktop.document import Document
 from rovix.desktop.sheet.curve_box import CurveBox
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.parts import Rows, Segments
+from rovix.desktop.shelf.beat_controls import BeatControls
 from rovix.desktop.theme import colour
 from rovix.edit import change_move, move_of, set_move_length
-from rovix.model import Clip, Move, SoundClip, TextClip
+from rovix.model import Clip, Move, PictureClip, SoundClip, TextClip
+from rovix.motion import Scene
 from rovix.motion.order import ranks
 from rovix.motion.spans import move_spans
 from rovix.motion.subject import subject_of
@@ -59,17 +61,17 @@ class LengthBar(QWidget):
         painter.setBrush(colour("lifted"))
         painter.drawRoundedRect(bar, 4, 4)
         width = bar.width() * min(1.0, self._frames / self._clip)
-        left = bar.left() if self._role == "entrance" else bar.right() - width
+        left = bar.right() - width if self._role == "exit" else bar.left()
         painter.setBrush(colour(self._role))
         painter.drawRoundedRect(QRectF(left, bar.top(), width, bar.height()), 4, 4)
         painter.setBrush(colour("accent" if self.hasFocus() else "text"))
-        edge = left + width if self._role == "entrance" else left
+        edge = left if self._role == "exit" else left + width
         painter.drawEllipse(QRectF(edge - 5, bar.center().y() - 5, 10, 10))
         painter.end()
 
     def _frames_at(self, event: QMouseEvent) -> int:
         share = (event.position().x() - 5) / max(1, self.width() - 10)
-        share = share if self._role == "entrance" else 1 - share
+        share = 1 - share if self._role == "exit" else share
         return max(0, round(min(1.0, share) * self._clip))
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
@@ -140,16 +142,24 @@ class MoveControls(QWidget):
         head.addWidget(self._said)
         column.addLayout(head)
         column.addWidget(self._bar)
-        rows = Rows()
-        rows.add("Length", [self._length])
         column.addWidget(self._pieces)
+        rows = Rows()
+        self._length_label = rows.add("Length", [self._length])
+        self._beats = self._beats_in(rows)
         rows.add("Order", [self._order, self._seed])
-        rows.add("Stagger", [self._stagger])
-        rows.add("At once", [self._at_once])
+        stagger, at_once = rows.add("Stagger", [self._stagger]), rows.add("At once", [self._at_once])
+        self._dealing = [stagger, self._stagger, at_once, self._at_once]
         rows.add("Piece", [self._piece_curve])
         rows.add("Sequence", [self._sequence_curve])
         rows.add("Pivot", [self._pivot])
         column.addWidget(rows)
+
+    def _beats_in(self, rows: Rows) -> BeatControls:
+        beats = BeatControls(rows)
+        beats.tried.connect(lambda made: self._document.try_on(self._edit(beats=made)))
+        beats.committed.connect(lambda title, made: self._set(title, beats=made))
+        beats.dropped.connect(self._document.drop)
+        return beats
 
     def _connect(self, field: NumberField, title: str, name: str) -> None:
         field.tried.connect(lambda value: self._document.try_on(self._edit(**{name: value})))
@@ -184,10 +194,19 @@ class MoveControls(QWidget):
         if move is None or clip is None or isinstance(clip, SoundClip):
             return
         spans = move_spans(clip.moves, clip.length, self._document.rate)
-        frames = spans.frames(move, self._document.rate)
+        rate = self._document.rate
+        looping = move.role == "loop"
+        frames = rate.length(move.length) if looping else spans.frames(move, rate)
         shrunk = ", shortened to fit" if spans.shrunk else ""
         self._name.setText(move.name or role.capitalize())
-        self._said.setText(f"{float(self._document.rate.seconds(frames)):.2f} s · {frames} frames{shrunk}")
+        said = f"{float(rate.seconds(frames)):.2f} s · {frames} frames{shrunk}"
+        self._said.setText(self._beats_said(clip, move) if looping else said)
+        self._beats.setVisible(looping)
+        self._length_label.setText("One beat" if looping else "Length")
+        # A loop's pieces follow by their phase.
+        for widget in self._dealing:
+            widget.setVisible(not looping)
+        self._beats.show_beats(move.beats)
         self._bar.show_length(frames, clip.length, role)
         self._length.show_value(move.length)
         self._pieces.show_choice(move.pieces)
@@ -199,9 +218,16 @@ class MoveControls(QWidget):
         self._piece_curve.show_curve(move.piece_curve)
         self._sequence_curve.show_curve(move.sequence_curve)
 
+    def _beats_said(self, clip: PictureClip, move: Move) -> str:
+        document = self._document
+        beats = Scene.of(document.project).motion(clip).timings[clip.moves.index(move)].beats
+        assert beats is not None
+        number, seconds = beats.length / beats.beat, beats.beat / float(document.rate.fraction)
+        return f"{number:.{0 if move.beats.fitted else 1}f} × {seconds:.2f} s"
+
     def _show_stagger(self, clip: Clip, move: Move, frames: int) -> None:
         several = move.pieces != "whole" and isinstance(clip, TextClip)
-        for widget in (self._stagger, self._at_once, self._order, self._sequence_curve):
+        for widget in (self._stagger, self._at_once, self._order, self._sequence_curve, self._beats.phase):
             widget.setEnabled(several)
         count = 1
         if isinstance(clip, TextClip):

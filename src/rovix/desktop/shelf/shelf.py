@@ -34,7 +34,7 @@ _SAMPLE = TextClip(id="sample", words=Words(text="Larkmoor", weight=900), look=L
 
 
 class Shelf(QFrame):
-    """Entrances, exits and looks on the selected layer's own words; and the project's files."""
+    """Entrances, loops, exits and looks on the selected layer's own words; and the project's files."""
 
     def __init__(self, document: Document, service: Pictures, looks: MediaLooks) -> None:
         super().__init__(objectName="panel")
@@ -42,8 +42,9 @@ class Shelf(QFrame):
         self.media = MediaList(document, looks)
         self.looks = LookDeck(LookShelf(user_data_path("rovix") / "looks"))
         self._decks: dict[str, Deck] = {
-            "entrance": MoveDeck("entrance"), "exit": MoveDeck("exit"), "look": self.looks,
-        }  # fmt: skip
+            **{role: MoveDeck(role) for role in ("entrance", "loop", "exit")},
+            "look": self.looks,
+        }
         self._role = "entrance"
         self._cards: list[MoveCard] = []
         self._trying: int | None = None
@@ -124,7 +125,7 @@ class Shelf(QFrame):
         return self._decks[self._role]
 
     def open_role(self, role: str) -> None:
-        """Show entrances, exits or looks."""
+        """Show entrances, loops, exits or looks."""
         self.stop_trying()
         self._role = role
         self._tabs[role].setChecked(True)

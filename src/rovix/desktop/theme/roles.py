@@ -77,6 +77,7 @@ TEXT_ON = {
     "on_accent": ("accent",),
     "problem": ("ground", "panel", "raised"),
     "entrance": ("panel", "raised"),
+    "loop": ("panel", "raised"),
     "exit": ("panel", "raised"),
 }
 

@@ -87,6 +87,7 @@ def _sheet(px: int) -> str:
     QPushButton#link {{ background: transparent; color: {r.accent}; padding: 2px 4px; border-radius: 4px; }}
     QPushButton#segment {{ border-radius: 5px; padding: 3px 8px; color: {r.muted}; }}
     QPushButton#segment:checked {{ background: {r.lifted}; color: {r.text}; border-color: {r.entrance}; }}
+    QPushButton#segment[role="loop"]:checked {{ border-color: {r.loop}; }}
     QPushButton#segment[role="exit"]:checked {{ border-color: {r.exit}; }}
     QPushButton#field {{ border-radius: 5px; padding: 3px 7px; text-align: left; }}
     QFrame#dropmark {{ background: {r.accent}; border: none; }}
@@ -94,6 +95,7 @@ def _sheet(px: int) -> str:
         border-radius: 0; padding: 8px 2px; color: {r.muted}; }}
     QPushButton#tab:checked {{ color: {r.text}; font-weight: 600; border-bottom-color: {r.accent}; }}
     QPushButton#tab[role="entrance"]:checked {{ border-bottom-color: {r.entrance}; }}
+    QPushButton#tab[role="loop"]:checked {{ border-bottom-color: {r.loop}; }}
     QPushButton#tab[role="exit"]:checked {{ border-bottom-color: {r.exit}; }}
     QPushButton#tab:focus {{ color: {r.accent}; }}
     QPushButton#toggle {{ background: transparent; color: {r.muted}; padding: 3px 6px; border-radius: 5px; }}

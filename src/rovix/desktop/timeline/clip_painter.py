@@ -232,7 +232,8 @@ def _paint_words_clip(
     leaving = box.right() - (spans.exit + 1) * px if spans.exit else box.right()
     points = _profile_points(clip, box, size, rate)
     painter.setPen(Qt.PenStyle.NoPen)
-    painter.setBrush(_profile_fill(box, landing, leaving))
+    looping = any(move.role == "loop" for move in clip.moves)
+    painter.setBrush(_profile_fill(box, landing, leaving, "loop" if looping else "still"))
     painter.drawPolygon(QPolygonF([box.bottomLeft(), *points, box.bottomRight()]))
     painter.setPen(QPen(colour("text", 0.75), 1.2))
     painter.drawPolyline(QPolygonF(points))
@@ -258,16 +259,18 @@ def _profile_points(clip: TextClip, box: QRectF, size: tuple[int, int], rate: Ra
     return [QPointF(*point) for point in zip(x, y, strict=True)]
 
 
-def _profile_fill(box: QRectF, landing: float, leaving: float) -> QLinearGradient:
+def _profile_fill(box: QRectF, landing: float, leaving: float, stay: str) -> QLinearGradient:
     gradient = QLinearGradient(box.topLeft(), box.topRight())
     width = max(1.0, box.width())
     enter, leave = (landing - box.left()) / width, (leaving - box.left()) / width
     gradient.setColorAt(0, colour("entrance", 0.85))
     gradient.setColorAt(min(0.999, max(0.0, enter)), colour("entrance", 0.45))
-    gradient.setColorAt(min(0.999, max(0.001, enter + 0.001)), colour("still"))
-    gradient.setColorAt(max(0.001, min(0.999, leave - 0.001)), colour("still"))
+    # A loop beats under the words' own name, which has to stay readable.
+    middle = colour(stay, 0.4 if stay == "loop" else 1.0)
+    gradient.setColorAt(min(0.999, max(0.001, enter + 0.001)), middle)
+    gradient.setColorAt(max(0.001, min(0.999, leave - 0.001)), middle)
     gradient.setColorAt(max(0.002, min(1.0, leave)), colour("exit", 0.45))
-    gradient.setColorAt(1, colour("exit", 0.85) if leave < 0.999 else colour("still"))
+    gradient.setColorAt(1, colour("exit", 0.85) if leave < 0.999 else middle)
     return gradient
 
 

@@ -238,7 +238,8 @@ class Lanes:
             return
         frame = curve.frame(point.x())
         number = max((n for n, key in enumerate(curve.keys) if key.frame <= frame), default=0)
-        number = min(number, len(curve.keys) - 2)
+        plain = not found[2].channels[found[1]].keys
+        number = 0 if plain else min(number, len(curve.keys) - 2)
         said = self.fact(clip, lane.address or "").said
         picker = CurvePicker(curve.keys[number].curve, clip, said, self.canvas.window())
         picker.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)

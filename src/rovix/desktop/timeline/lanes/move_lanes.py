@@ -79,11 +79,11 @@ class DepartureHand(Drafting):
         where = move_at(curve.clip, curve.lane.address or "")
         assert where is not None
         value = key.value
-        if number != found.fixed:
+        if number not in found.fixed:
             value += curve.value(point.y()) - curve.value(self._press.y())
         frame = float(key.frame) + curve.frame(point.x()) - curve.frame(self._press.x())
         at = (round(frame) - found.start) / found.length if found.length else None
-        own = value / found.unit if number != found.fixed else key.value / found.unit
+        own = value / found.unit if number not in found.fixed else key.value / found.unit
         # One of the unit has the sign of its side, so a value keeps its own.
         signed = own * (-1.0 if found.unit < 0 else 1.0)
         return set_departure_key(project, curve.clip.id, where[2].id, where[1], number, signed, at)

@@ -1,0 +1,122 @@
+"""The loops that come with Rovix. Numbers are our defaults; every one can be edited."""
+
+from __future__ import annotations
+
+from rovix.model import Amount, Beats, Departure, InnerKey, Move
+from rovix.model.move import MovedChannel, Pieces, Pivot, Unit
+
+_SWING = "sine-in-out"
+
+
+def ready_loops() -> list[Move]:
+    """Every loop, with ids of their own."""
+    return [*_of_the_whole(), *_of_pieces(), *_of_light()]
+
+
+def _of_the_whole() -> list[Move]:
+    return [
+        _loop("Sway", 1.6, _to_and_fro("turn", 4.0), pivot="block"),
+        _loop("Swell", 1.2, Departure(channel="scale", amount=Amount(value=1.08)), pivot="block"),
+        _loop("Bob", 1.4, Departure(channel="y", amount=Amount(value=-0.18, unit="em"))),
+        _loop("Nod", 1.6, Departure(channel="tip", amount=Amount(value=28.0)), pivot="block"),
+        _loop("Lean", 1.8, _to_and_fro("slant", 10.0), pivot="block"),
+        _loop("Wide and narrow", 1.2, *_squeeze(), pivot="block"),
+        _loop("Two beats", 1.1, _through("scale", (0.14, 1.13), (0.3, 1.0), (0.44, 1.08), (0.62, 1.0))),
+        _loop("Wheel", 4.0, _turns("turn"), pivot="block"),
+        _loop("Turntable", 3.0, _turns("swing"), pivot="block"),
+        _loop("Round and round", 2.4, *_circle(0.16)),
+        _loop("Shiver", 0.2, _shiver("x", (0.2, 1.0), (0.5, -0.7), (0.8, 0.4))),
+    ]
+
+
+def _of_pieces() -> list[Move]:
+    up = Departure(channel="y", amount=Amount(value=-0.28, unit="em"))
+    hop = _through("y", (0.0, 0.0), (0.22, -0.5), (0.44, 0.0), unit="em", curves=("quad-out", "quad-in"))
+    flat = _through("scale_y", (0.44, 1.0), (0.52, 0.82), (0.68, 1.0))
+    return [
+        _loop("Ripple", 1.2, up, pieces="letters", phase=1.0),
+        _loop("Hop", 1.2, hop, flat, pieces="letters", phase=1.6),
+        _loop("Words in turn", 1.6, _bump(1.18), pieces="words", phase=1.0),
+    ]
+
+
+def _of_light() -> list[Move]:
+    # Fewer than three flashes a second at these lengths, as WCAG 2.2 (2.3.1) asks.
+    wink = _through("opacity", (0.0, 1.0), (0.8, 0.0), curves=("hold", "hold"))
+    steps = ((0.0, 1.0), (0.12, 0.45), (0.18, 1.0), (0.55, 0.6), (0.7, 1.0))
+    glow = Departure(channel="fill_opacity", amount=Amount(value=0.3))
+    return [
+        _loop("Wink", 1.2, wink),
+        _loop("Flicker", 1.5, _through("opacity", *steps, curves=("hold",) * 5)),
+        _loop("Glimmer", 1.4, glow, pieces="letters", phase=1.0),
+    ]
+
+
+def _loop(
+    name: str,
+    beat: float,
+    *channels: Departure,
+    pieces: Pieces = "whole",
+    phase: float = 0.0,
+    pivot: Pivot = "piece",
+) -> Move:
+    return Move(
+        name=name,
+        role="loop",
+        length=beat,
+        pieces=pieces,
+        piece_curve=_SWING,
+        pivot=pivot,
+        beats=Beats(phase=phase),
+        channels=channels,
+    )
+
+
+def _through(
+    channel: MovedChannel,
+    *points: tuple[float, float],
+    unit: Unit = "px",
+    curves: tuple[str, ...] = (),
+) -> Departure:
+    """From rest through points (share of the beat, amount) and back to rest."""
+    rest = 0.0 if channel not in ("scale", "scale_x", "scale_y", "opacity", "fill_opacity") else 1.0
+    ways = dict(zip((at for at, _ in points), curves, strict=False))
+    shares = {0.0: rest, **dict(points), 1.0: rest}
+    keys = tuple(
+        InnerKey(at=at, amount=Amount(value=value, unit=unit), curve=ways.get(at, _SWING))
+        for at, value in shares.items()
+    )
+    return Departure(channel=channel, keys=keys)
+
+
+def _to_and_fro(channel: MovedChannel, amount: float, unit: Unit = "px") -> Departure:
+    """To one side, through rest to the other, and back: a sine wave in four quarters."""
+    ways = ("sine-out", "sine-in-out", "sine-in")
+    return _through(channel, (0.0, 0.0), (0.25, amount), (0.75, -amount), unit=unit, curves=ways)
+
+
+def _shiver(channel: MovedChannel, *points: tuple[float, float]) -> Departure:
+    return _through(channel, *((at, 0.02 * share) for at, share in points), unit="em")
+
+
+def _bump(most: float) -> Departure:
+    return _through("scale", (0.15, most), (0.5, 1.0))
+
+
+def _turns(channel: MovedChannel) -> Departure:
+    ends = (InnerKey(at=0.0, amount=Amount(value=0.0)), InnerKey(at=1.0, amount=Amount(value=360.0)))
+    return Departure(channel=channel, keys=ends)
+
+
+def _squeeze() -> tuple[Departure, Departure]:
+    return (
+        Departure(channel="scale_x", amount=Amount(value=1.08)),
+        Departure(channel="scale_y", amount=Amount(value=0.9)),
+    )
+
+
+def _circle(radius: float) -> tuple[Departure, Departure]:
+    """A round way whose top is rest: quarters of sines in x and y."""
+    across = _to_and_fro("x", radius, "em")
+    down = Departure(channel="y", amount=Amount(value=2 * radius, unit="em"))
+    return across, down
