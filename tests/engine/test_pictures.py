@@ -7,7 +7,8 @@ import pytest
 from builders import project_of, psnr, title
 from rovix.engine import OpenProject
 from rovix.model import GroundClip, GroupClip, Paper, Place, Plain, Track
-from rovix.motion.ready_moves import READY_MOVES, reversed_move
+from rovix.motion.ready_moves import READY_MOVES
+from rovix.motion.reversal import reversed_move
 
 replace = msgspec.structs.replace
 SIZE = (320, 180)

@@ -9,7 +9,8 @@ from hypothesis import strategies as st
 from builders import look_of, project_of, title
 from rovix.model import Amount, Departure, GroundClip, GroupClip, Key, Keys, Move, Outline, Place, Track
 from rovix.motion import Scene, describe, picture_plan, plan_key
-from rovix.motion.ready_moves import READY_MOVES, pop, reversed_move, rise_and_fade, wave, word_slides
+from rovix.motion.ready_moves import READY_MOVES, pop, ready_moves, rise_and_fade, wave, word_slides
+from rovix.motion.reversal import reversed_move
 
 replace = msgspec.structs.replace
 
@@ -93,7 +94,35 @@ def test_depth_keys_hold_their_values_at_their_frames():
     assert between == pytest.approx((-350 + 100) / 2)
 
 
-ALL_MOVES = [make(role) for make in READY_MOVES.values() for role in ("entrance", "exit")]
+ALL_MOVES = [move for role in ("entrance", "exit") for move in ready_moves(role)]
+
+
+def test_there_are_moves_enough_of_different_names_and_motions():
+    # The brief asks for at least 24 entrances and 18 exits.
+    for role, least in (("entrance", 24), ("exit", 18)):
+        found = [move for move in ALL_MOVES if move.role == role]
+        assert len({move.name for move in found}) == len(found) >= least
+        frames = range(0, 36, 5) if role == "entrance" else range(89, 53, -5)
+        seen = {
+            str([[*piece.values()] for frame in frames for piece in pieces(project, frame)])
+            for project in (project_of(title("Kite Day\nnow", length=90, moves=[move])) for move in found)
+        }
+        assert len(seen) == len(found)
+
+
+@pytest.mark.parametrize("move", ALL_MOVES, ids=lambda move: f"{move.name} {move.role}")
+def test_a_move_is_away_at_the_clips_end(move):
+    project = project_of(title("Kite Day", length=90, moves=[move]))
+    away = pieces(project, 0 if move.role == "entrance" else 89)
+    layer = describe(project, 0 if move.role == "entrance" else 89)["layers"][0]
+    gone = layer["bounds"] is None or any(
+        abs(edge) > limit for edge, limit in zip(layer["bounds"], (320, 180, 320, 180), strict=True)
+    )
+    unseen = all(not piece["shown"] or piece["opacity"] < 0.01 for piece in away)
+    small = all(min(piece["scale_x"], piece["scale_y"]) < 0.5 for piece in away)
+    # A letter or word that cuts on may stand on the very first frame.
+    cut = move.before == "hidden" and sum(piece["shown"] for piece in away) <= 1
+    assert gone or unseen or small or cut
 
 
 @pytest.mark.parametrize("move", ALL_MOVES, ids=lambda move: f"{move.name} {move.role}")

@@ -6,10 +6,11 @@ from collections.abc import Callable
 
 import msgspec
 
-from rovix.curve import reversed_easing
 from rovix.model import Amount, Departure, InnerKey, Move, new_id
-from rovix.model.move import Order
+from rovix.motion.ready_entrances import ready_entrances
+from rovix.motion.ready_exits import ready_exits
 from rovix.motion.ready_loops import ready_loops
+from rovix.motion.reversal import reversed_move
 
 
 def pop(role: str = "entrance") -> Move:
@@ -82,7 +83,10 @@ def word_slides(role: str = "entrance") -> Move:
 
 def ready_moves(role: str) -> list[Move]:
     """The moves that come with Rovix for a role: entrance, loop or exit."""
-    return ready_loops() if role == "loop" else [make(role) for make in READY_MOVES.values()]
+    if role == "loop":
+        return ready_loops()
+    others = ready_entrances() if role == "entrance" else ready_exits()
+    return [*(make(role) for make in READY_MOVES.values()), *others]
 
 
 READY_MOVES: dict[str, Callable[[str], Move]] = {
@@ -91,44 +95,6 @@ READY_MOVES: dict[str, Callable[[str], Move]] = {
     "Wave": wave,
     "Word slides": word_slides,
 }
-
-
-_TURNED_ABOUT: dict[str, Order] = {
-    "reading": "reversed",
-    "reversed": "reading",
-    "centre-out": "ends-in",
-    "ends-in": "centre-out",
-}
-
-
-def reversed_move(move: Move) -> Move:
-    """The exit that shows an entrance's pictures backwards, exactly; or the entrance of an exit.
-
-    Order, curves and inner keys are turned about; the last piece in is the first out.
-    """
-    return msgspec.structs.replace(
-        move,
-        id=new_id(),
-        role="exit" if move.role == "entrance" else "entrance",
-        order=_TURNED_ABOUT.get(move.order, move.order),
-        # The neighbouring seed shuffles the other way about.
-        seed=move.seed ^ 1,
-        piece_curve=reversed_easing(move.piece_curve),
-        sequence_curve=reversed_easing(move.sequence_curve),
-        channels=tuple(_reversed_departure(departure) for departure in move.channels),
-    )
-
-
-def _reversed_departure(departure: Departure) -> Departure:
-    keys = departure.keys
-    # A key's curve leads on to the next key, so backwards it belongs to that one.
-    curves = [reversed_easing(key.curve) for key in keys[-2::-1]] + ["linear"]
-    turned = tuple(
-        msgspec.structs.replace(key, at=round(1 - key.at, 12), curve=curve)
-        for key, curve in zip(reversed(keys), curves[: len(keys)], strict=False)
-    )
-    curve = None if departure.curve is None else reversed_easing(departure.curve)
-    return msgspec.structs.replace(departure, curve=curve, keys=turned)
 
 
 def _for_role(move: Move, role: str) -> Move:

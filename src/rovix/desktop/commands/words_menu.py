@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from rovix.desktop import clipboard
 from rovix.desktop.commands.command import Command, done, on_leader, words
 from rovix.edit import move_of, take_on
-from rovix.motion.ready_moves import reversed_move
+from rovix.motion.reversal import reversed_move
 
 if TYPE_CHECKING:
     from rovix.desktop.window import Window

@@ -1,0 +1,54 @@
+"""More exits that come with Rovix. Numbers are our defaults; every one can be edited."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from rovix.model import Amount, Departure, InnerKey, Move
+from rovix.motion.ready_entrances import away, fade
+
+
+def ready_exits() -> list[Move]:
+    """Every one of them, with ids of their own."""
+    return [*_of_the_whole(), *_of_pieces()]
+
+
+def _out(name: str, length: float, curve: str, *channels: Departure, **fields: Any) -> Move:
+    return Move(name=name, role="exit", length=length, piece_curve=curve, channels=channels, **fields)
+
+
+def _of_the_whole() -> list[Move]:
+    block = {"pivot": "block"}
+    last_swell = (InnerKey(at=0.0, amount=Amount(value=1.0), curve="sine-out"),
+                  InnerKey(at=0.4, amount=Amount(value=1.1), curve="quad-in"),
+                  InnerKey(at=1.0, amount=Amount(value=0.0)))  # fmt: skip
+    return [
+        _out("To the left", 0.6, "quint-in", away("x", -1.0, "off-frame")),
+        _out("To the right", 0.6, "quint-in", away("x", 1.0, "off-frame")),
+        _out("Drop away", 0.6, "quad-in", away("y", 1.0, "off-frame"), away("turn", 12.0), **block),
+        _out("Up and away", 0.6, "back-in", away("y", -1.0, "off-frame")),
+        _out("Swell and gone", 0.4, "linear", Departure(channel="scale", keys=last_swell), **block),
+        _out("Into the distance", 0.7, "cubic-in", away("depth", -4000.0), fade("cubic-in")),
+        _out("Past the lens", 0.6, "quart-in", away("depth", 900.0), fade("cubic-in-out")),
+        _out("Press flat", 0.4, "expo-in", away("scale_y", 0.0), away("scale_x", 1.5), **block),
+        _out("Whirl off", 0.7, "cubic-in", away("turn", 360.0), away("scale", 0.0), **block),
+        _out("Sign falls", 0.7, "quad-in", away("tip", 88.0), fade("expo-in"), pivot="line"),
+    ]  # fmt: skip
+
+
+def _of_pieces() -> list[Move]:
+    rain = {"pieces": "letters", "order": "shuffled"}
+    return [
+        _out("Words fade in turn", 0.9, "sine-in-out", fade("sine-in-out"), pieces="words", at_once=1.5),
+        _out("Lines sink", 0.8, "quint-in", away("y", 0.9, "em"), fade("quad-in"),
+             pieces="lines", at_once=1.6),
+        _out("Words off", 0.8, "linear", pieces="words", at_once=0.0, before="hidden"),
+        _out("Words shut", 0.9, "cubic-in", away("swing", -88.0), fade("expo-in"),
+             pieces="words", at_once=2.0),
+        _out("Letters fall", 1.0, "quad-in", away("y", 1.6, "em"), away("turn", 40.0), fade("quart-in"),
+             at_once=5.0, **rain),
+        _out("Picked out", 0.8, "back-in", away("scale", 0.0), at_once=3.0, **rain),
+        _out("To the middle", 0.8, "cubic-in", away("scale_x", 0.0), fade("quad-in"),
+             pieces="letters", order="ends-in", at_once=4.0),
+        _out("Lights off", 0.8, "linear", fade("hold"), at_once=1.0, **rain),
+    ]  # fmt: skip
