@@ -53,6 +53,7 @@ def main() -> None:
     _lanes(window)
     _motion_path(window)
     _treatments(window)
+    _loops(window)
     _finder(window)
     _export(window)
     window.shut_down()
@@ -281,6 +282,19 @@ def _timeline(window: Window) -> None:
     while document.history.undo_title:
         document.undo()
     document.set_range(None)
+    window.shelf.open_role("entrance")
+
+
+def _loops(window: Window) -> None:
+    """The shelf of loops, with one taken on and its beats in the clip."""
+    document = window.document
+    document.select("title")
+    document.seek(80)
+    window.shelf.open_role("loop")
+    QTest.mouseClick(window.shelf.card("Ripple"), Qt.MouseButton.LeftButton)
+    QTest.qWait(PATIENCE)
+    _save(window, "loops")
+    document.undo()
     window.shelf.open_role("entrance")
 
 

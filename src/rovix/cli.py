@@ -16,7 +16,7 @@ from rich.progress import BarColumn, MofNCompleteColumn, Progress, TextColumn, T
 
 from rovix import __version__
 from rovix.errors import RovixError
-from rovix.model import Project, Sequence
+from rovix.model import Move, Project, Sequence
 from rovix.time import Rate, Span, timecode
 
 
@@ -130,6 +130,20 @@ def describe(project: str, frame: int, as_json: bool, sequence: str | None) -> N
         click.echo(_layer_line(layer))
 
 
+@main.command()
+@click.option("--json", "as_json", is_flag=True, help="Every number of every move, as JSON.")
+@click.option("--role", type=click.Choice(["entrance", "loop", "exit"]), help="Only moves of that role.")
+def moves(as_json: bool, role: str | None) -> None:
+    """List the moves that come with Rovix, then your own."""
+    found = _moves(role)
+    if as_json:
+        click.echo(json.dumps(found, ensure_ascii=False, indent=1))
+        return
+    for move in found:
+        own = ", your own" if move["own"] else ""
+        click.echo(f"{move['role']:<9} {move['name']:<22} {move['pieces']}, {move['length']:g} s{own}")
+
+
 @main.command("check-file")
 @click.argument("project")
 def check_file(project: str) -> None:
@@ -191,6 +205,28 @@ def _opened(project: str, sequence: str | None = None) -> Any:
     from rovix.engine import open_project
 
     return open_project(DEMO_PROJECT if project == "demo" else Path(project), sequence)
+
+
+def _moves(role: str | None) -> list[dict[str, Any]]:
+    """Ready moves and own ones as the fields of a move file, and whether they are own."""
+    from platformdirs import user_data_path
+
+    from rovix.engine.kept_shelf import MoveShelf
+    from rovix.formats.structs import plain
+    from rovix.motion.ready_moves import ready_moves
+
+    shelf = MoveShelf(user_data_path("rovix") / "moves")
+    found: list[tuple[bool, str, Move]] = []
+    for one in [role] if role else ["entrance", "loop", "exit"]:
+        found += [(False, move.name, move) for move in ready_moves(one)]
+        found += [(True, item.saved.name, item.saved.move) for item in shelf.of_role(one)]
+    for problem in shelf.problems:
+        click.echo(problem, err=True)
+    # Ids are new each time; they would only tell two runs apart.
+    return [
+        {**{k: v for k, v in plain(move).items() if k != "id"}, "name": name, "own": own}
+        for own, name, move in found
+    ]
 
 
 def _warnings(project: Project, base: Path) -> list[str]:

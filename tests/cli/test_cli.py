@@ -11,6 +11,8 @@ from PIL import Image
 
 from rovix.cli import main
 from rovix.formats import read_project
+from rovix.formats.move_file import SavedMove, write_move
+from rovix.motion.ready_moves import ready_moves
 
 
 def run(*arguments: object):
@@ -40,6 +42,27 @@ def test_describe_gives_json_and_a_readable_page():
     assert (facts["frame"], facts["rate"], facts["size"]) == (110, "30", [1920, 1080])
     assert {layer["kind"] for layer in facts["layers"]} == {"footage", "still", "text"}
     assert "Larkmoor" in run("describe", "demo", 110).output
+
+
+def test_moves_lists_the_ready_ones_and_ones_own(tmp_path, monkeypatch):
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
+    folder = tmp_path / "rovix" / "moves"
+    folder.mkdir(parents=True)
+    write_move(folder / "own.json", SavedMove("Harbour", ready_moves("loop")[0]))
+    (folder / "bad.json").write_text("{}", encoding="utf-8")
+    result = run("moves", "--json")
+    found = json.loads(result.stdout)
+    ready = [move.name for role in ("entrance", "loop", "exit") for move in ready_moves(role)]
+    assert [move["name"] for move in found if not move["own"]] == ready
+    assert [(move["name"], move["role"]) for move in found if move["own"]] == [("Harbour", "loop")]
+    assert "bad.json" in result.stderr
+    lines = run("moves", "--role", "loop").stdout.splitlines()
+    assert len(lines) == len(ready_moves("loop")) + 1
+    assert lines[-1].startswith("loop      Harbour")
+    assert lines[-1].endswith("your own")
+    assert run("moves", "--role", "wander").exit_code == 2
+    # The same from run to run.
+    assert run("moves", "--json").stdout == result.stdout
 
 
 def test_render_takes_both_ends_of_a_range(tmp_path):

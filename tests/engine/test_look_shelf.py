@@ -5,7 +5,7 @@ import pytest
 
 from builders import title
 from rovix.engine.card_project import look_project
-from rovix.engine.look_shelf import LookShelf, NameTaken
+from rovix.engine.kept_shelf import LookShelf, NameTaken
 from rovix.errors import RovixError
 from rovix.formats.look_file import SavedLook, read_look, write_look
 from rovix.model import Fill, Glow, Look, Plain
@@ -23,11 +23,11 @@ def shelf(tmp_path):
 
 
 def own(shelf):
-    return [look for look in shelf.looks() if look.own]
+    return [look for look in shelf.all() if look.own]
 
 
 def test_ready_looks_are_there_and_sound(shelf):
-    ready = shelf.looks()
+    ready = shelf.all()
     assert len(ready) >= 12
     assert not any(look.own for look in ready)
     assert shelf.problems == []

@@ -4,7 +4,7 @@ import numpy as np
 
 from builders import project_of, title
 from rovix.edit.look import set_look
-from rovix.engine.look_shelf import READY
+from rovix.engine.kept_shelf import READY
 from rovix.formats.look_file import read_look
 from rovix.model import (
     Box,

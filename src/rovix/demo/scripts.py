@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from rovix.edit.look import scaled_look
 from rovix.edit.tree import replace
-from rovix.engine.look_shelf import READY
+from rovix.engine.kept_shelf import READY
 from rovix.formats.look_file import read_look
 from rovix.model import Look, Place, Project, Sequence, TextClip, Track, Words
 from rovix.text import lay_out

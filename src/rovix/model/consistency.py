@@ -68,6 +68,11 @@ def _walk(value: object, path: str) -> Iterator[tuple[str, Node]]:
                 yield from _walk(getattr(value, name), f"{path}.{name}")
 
 
+def move_problems(move: Move) -> list[Problem]:
+    """What is wrong within a move, as for a move of a project."""
+    return [problem for path, node in _walk(move, "$.move") for problem in _of_node(path, node)]
+
+
 def _repeated_ids(project: Project) -> Iterator[Problem]:
     seen: dict[str, str] = {}
     for path, node in _walk(project, "$"):

@@ -9,7 +9,9 @@ from rovix.edit import move_of, take_on
 from rovix.edit.look import scaled_look, set_look
 from rovix.edit.tree import replace
 from rovix.engine.card_project import Card, card_project, look_project
-from rovix.engine.look_shelf import LookShelf, ShelfLook
+from rovix.engine.kept_shelf import LookShelf, MoveShelf, Shelved
+from rovix.formats.look_file import SavedLook
+from rovix.formats.move_file import SavedMove
 from rovix.model import Clip, Look, Move, Project, SoundClip, TextClip, new_id
 from rovix.motion.ready_moves import ready_moves
 from rovix.motion.settle import settled
@@ -24,6 +26,9 @@ class Deck(Protocol):
 
     def names(self) -> list[str]:
         """What each card is called."""
+
+    def about(self, number: int) -> str:
+        """What a card is found by, in small letters."""
 
     def usable(self, clip: Clip | None) -> bool:
         """Whether a clip can take one on."""
@@ -42,16 +47,51 @@ class Deck(Protocol):
 
 
 class MoveDeck:
-    """None, and the ready moves of a role: entrances, loops or exits."""
+    """None, the ready moves of a role (entrances, loops or exits), and the user's own."""
 
-    def __init__(self, role: str) -> None:
-        self.role = role
+    note = ""
+
+    def __init__(self, role: str, shelf: MoveShelf) -> None:
+        self.role, self.said, self.shelf = role, role, shelf
         self.title = role.capitalize()
+        self.article = f"an {role}" if role != "loop" else "a loop"
         self.hint = "Select a layer to give it an entrance, a loop or an exit."
-        self._moves: list[Move | None] = [None, *ready_moves(role)]
+        self._ready: list[Move | None] = [None, *ready_moves(role)]
+        self._moves = self._ready
+        self._own: list[Shelved[SavedMove]] = []
+
+    def read(self) -> None:
+        """Read the user's own moves again."""
+        self._own = self.shelf.of_role(self.role)
+        named = [replace(item.saved.move, name=item.saved.name) for item in self._own]
+        self._moves = [*self._ready, *named]
+
+    def item(self, number: int) -> Shelved[SavedMove] | None:
+        """The file of a card, where it is the user's own."""
+        own = number - len(self._ready)
+        return self._own[own] if own >= 0 else None
+
+    def saved(self, number: int) -> SavedMove | None:
+        """What a card stands for, as it is kept."""
+        item, move = self.item(number), self._moves[number]
+        if item is not None:
+            return item.saved
+        return None if move is None else SavedMove(move.name, move)
+
+    def worn(self, clip: Clip | None, name: str, frame: float) -> SavedMove | None:
+        """The move that a layer has, to be kept under a name."""
+        move = move_of(clip, self.role)
+        return None if move is None else SavedMove(name or move.name or self.title, replace(move, name=name))
 
     def names(self) -> list[str]:
         return [move.name if move else "None" for move in self._moves]
+
+    def about(self, number: int) -> str:
+        move = self._moves[number]
+        if move is None:
+            return "none"
+        channels = " ".join(departure.channel.replace("_", " ") for departure in move.channels)
+        return f"{move.name} {move.pieces} {move.order.replace('-', ' ')} {channels}".lower()
 
     def usable(self, clip: Clip | None) -> bool:
         return clip is not None and not isinstance(clip, SoundClip)
@@ -79,17 +119,37 @@ class LookDeck:
 
     title = "Look"
     hint = "Select words to give them a look."
+    said = "look"
+    article = "words"
+    note = "Px in a look go with the words' size."
 
     def __init__(self, shelf: LookShelf) -> None:
         self.shelf = shelf
-        self.looks: list[ShelfLook] = []
+        self.looks: list[Shelved[SavedLook]] = []
 
     def read(self) -> None:
         """Read the looks again."""
-        self.looks = self.shelf.looks()
+        self.looks = self.shelf.all()
+
+    def item(self, number: int) -> Shelved[SavedLook]:
+        """The file of a card."""
+        return self.looks[number]
+
+    def saved(self, number: int) -> SavedLook:
+        """What a card stands for, as it is kept."""
+        return self.looks[number].saved
+
+    def worn(self, clip: Clip | None, name: str, frame: float) -> SavedLook | None:
+        """The look that words have at a frame of theirs, to be kept under a name."""
+        if not isinstance(clip, TextClip):
+            return None
+        return SavedLook(name or clip.name or "Look", clip.words.size, settled(clip.look, frame))
 
     def names(self) -> list[str]:
         return [look.saved.name for look in self.looks]
+
+    def about(self, number: int) -> str:
+        return self.looks[number].saved.name.lower()
 
     def usable(self, clip: Clip | None) -> bool:
         return isinstance(clip, TextClip)

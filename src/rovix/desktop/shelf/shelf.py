@@ -11,8 +11,10 @@ from PySide6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
     QLabel,
+    QLineEdit,
     QPushButton,
     QScrollArea,
+    QSplitter,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
@@ -22,10 +24,10 @@ from rovix.desktop.document import Document
 from rovix.desktop.looks import MediaLooks
 from rovix.desktop.shelf.cards import CardPictures, MoveCard
 from rovix.desktop.shelf.decks import Deck, LookDeck, MoveDeck
-from rovix.desktop.shelf.look_keeping import LookKeeping
+from rovix.desktop.shelf.keeping import Keeping
 from rovix.desktop.shelf.media_list import MediaList
 from rovix.desktop.shelf.move_controls import MoveControls
-from rovix.engine.look_shelf import LookShelf
+from rovix.engine.kept_shelf import LookShelf, MoveShelf
 from rovix.engine.picture_service import Pictures
 from rovix.model import Fill, Look, TextClip, Words
 from rovix.motion.settle import settled_layer
@@ -41,8 +43,9 @@ class Shelf(QFrame):
         self._document = document
         self.media = MediaList(document, looks)
         self.looks = LookDeck(LookShelf(user_data_path("rovix") / "looks"))
+        moves = MoveShelf(user_data_path("rovix") / "moves")
         self._decks: dict[str, Deck] = {
-            **{role: MoveDeck(role) for role in ("entrance", "loop", "exit")},
+            **{role: MoveDeck(role, moves) for role in ("entrance", "loop", "exit")},
             "look": self.looks,
         }
         self._role = "entrance"
@@ -54,7 +57,13 @@ class Shelf(QFrame):
         self.pictures.drawn.connect(self._card_drawn)
         self._controls = MoveControls(document)
         self._hint = QLabel("", objectName="muted", wordWrap=True)
-        self.keeping = LookKeeping(document, self.looks, self._looks_changed)
+        self.keeping = Keeping(document, self._kept_changed)
+        self._search = QLineEdit(accessibleName="Search the cards", clearButtonEnabled=True)
+        self._search.setPlaceholderText("Search: a name, letters, turn…")
+        self._search.setToolTip("Shows the cards whose name, pieces, order or channels hold every word.")
+        self._search.textChanged.connect(self._arrange)
+        self._none = QLabel("No card is called so; clear the search to see all.", objectName="muted")
+        self._none.setWordWrap(True)
         # Cards wait until typing pauses; drawing them anew at each letter would help nobody.
         self._redraw = QTimer(self, singleShot=True, interval=160)
         self._redraw.timeout.connect(self._draw_cards)
@@ -93,24 +102,42 @@ class Shelf(QFrame):
         rule = QFrame(objectName="rule")
         rule.setFixedHeight(1)
         column.addWidget(rule)
-        inside = QWidget()
-        box = QVBoxLayout(inside)
-        box.setContentsMargins(12, 10, 12, 4)
-        box.setSpacing(10)
-        self._grid = QGridLayout()
-        self._grid.setSpacing(8)
-        box.addLayout(self._grid)
-        box.addWidget(self._hint)
-        box.addWidget(self._controls)
-        box.addWidget(self.keeping)
-        box.addStretch(1)
-        area = QScrollArea(widgetResizable=True)
-        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        area.setWidget(inside)
         self._stack = QStackedWidget()
-        self._stack.addWidget(area)
+        self._stack.addWidget(self._card_page())
         self._stack.addWidget(self.media)
         column.addWidget(self._stack, 1)
+
+    def _card_page(self) -> QWidget:
+        """Cards above, and below what tunes and keeps the chosen one, so that it is never out of reach."""
+        self._grid = QGridLayout()
+        self._grid.setSpacing(8)
+        self._grid.setAlignment(Qt.AlignmentFlag.AlignTop)
+        cards = QWidget()
+        cards.setLayout(self._grid)
+        self._grid.setContentsMargins(12, 2, 12, 4)
+        below = QWidget()
+        box = QVBoxLayout(below)
+        box.setContentsMargins(12, 8, 12, 4)
+        box.setSpacing(10)
+        for widget in (self._hint, self._controls, self.keeping):
+            box.addWidget(widget)
+        box.addStretch(1)
+        halves = QSplitter(Qt.Orientation.Vertical, childrenCollapsible=False, handleWidth=6)
+        halves.addWidget(_scrolled(cards))
+        halves.addWidget(_scrolled(below))
+        halves.setSizes([200, 190])
+        page = QWidget()
+        column = QVBoxLayout(page)
+        column.setContentsMargins(0, 8, 0, 0)
+        column.setSpacing(6)
+        searching = QHBoxLayout()
+        searching.setContentsMargins(12, 0, 12, 0)
+        searching.addWidget(self._search)
+        column.addLayout(searching)
+        self._none.setContentsMargins(12, 0, 12, 0)
+        column.addWidget(self._none)
+        column.addWidget(halves, 1)
+        return page
 
     def open_media(self) -> None:
         """Show the project's files."""
@@ -131,9 +158,7 @@ class Shelf(QFrame):
         self._tabs[role].setChecked(True)
         self._stack.setCurrentIndex(0)
         self._controls.setVisible(isinstance(self.deck, MoveDeck))
-        self.keeping.setVisible(role == "look")
-        if role == "look":
-            self.keeping.read()
+        self.keeping.open(self.deck)
         self._deal()
 
     def _deal(self) -> None:
@@ -146,15 +171,29 @@ class Shelf(QFrame):
             card.entered.connect(lambda n=number: self.try_on(n))
             card.left.connect(self.stop_trying)
             card.taken.connect(lambda n=number: self.take_on(n))
-            if self._role == "look":
-                card.asked.connect(lambda at, n=number: self.keeping.ask_about(n, at))
-            self._grid.addWidget(card, number // 2, number % 2)
+            card.asked.connect(lambda at, n=number: self.keeping.ask_about(n, at))
+        self._arrange()
         self._shown_for = None
         self.look_again()
 
-    def _looks_changed(self) -> None:
-        self._tabs["look"].setChecked(True)
-        self.open_role("look")
+    def _arrange(self) -> None:
+        """Lay out the cards that are searched for, two in a row."""
+        wanted = self._search.text().lower().split()
+        shown = 0
+        for number, card in enumerate(self._cards):
+            about = self.deck.about(number)
+            found = all(word in about for word in wanted)
+            # Put in before it is shown: without a parent it would be a window of its own.
+            self._grid.addWidget(card, shown // 2, shown % 2)
+            card.setVisible(found)
+            if found:
+                shown += 1
+            else:
+                self._grid.removeWidget(card)
+        self._none.setVisible(not shown)
+
+    def _kept_changed(self, role: str) -> None:
+        self.open_role(role or self._role)
 
     def card(self, name: str) -> MoveCard:
         """The card of that name."""
@@ -202,8 +241,7 @@ class Shelf(QFrame):
         self._hint.setVisible(not usable)
         if isinstance(self.deck, MoveDeck):
             self._controls.look_again(self._role)
-        else:
-            self.keeping.look_again()
+        self.keeping.look_again()
         chosen = self.deck.chosen(clip)
         for number, card in enumerate(self._cards):
             card.setEnabled(usable)
@@ -236,3 +274,10 @@ class Shelf(QFrame):
     def _card_drawn(self, number: int, image: QImage) -> None:
         if number < len(self._cards):
             self._cards[number].show_image(image)
+
+
+def _scrolled(widget: QWidget) -> QScrollArea:
+    area = QScrollArea(widgetResizable=True)
+    area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+    area.setWidget(widget)
+    return area

@@ -1,0 +1,186 @@
+"""Below the cards: keeping the selected layer's look or move, files of them in and out, own ones renamed."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from PySide6.QtCore import QPoint, QUrl
+from PySide6.QtGui import QDesktopServices
+from PySide6.QtWidgets import (
+    QFileDialog,
+    QHBoxLayout,
+    QInputDialog,
+    QLabel,
+    QMenu,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from rovix.desktop.document import Document
+from rovix.desktop.shelf.decks import Deck, LookDeck, MoveDeck
+from rovix.engine.kept_shelf import NameTaken
+from rovix.errors import RovixError
+from rovix.formats.move_file import SavedMove
+
+
+class Keeping(QWidget):
+    """What the shelf keeps of one deck; `changed` is called when cards are others than before.
+
+    It gets the role whose cards they are, or nothing where it is the shown deck's.
+    """
+
+    def __init__(self, document: Document, changed: Callable[[str], None]) -> None:
+        super().__init__()
+        self._document, self._changed = document, changed
+        self._deck: LookDeck | MoveDeck | None = None
+        self.ask_name: Callable[[str, str], str | None] = self._asked_name
+        self.ask: Callable[[str, str, dict[str, str]], str] = lambda *_: "keep"
+        """Asks the user; the window gives its own way to."""
+        self.ask_file: Callable[[str, str, bool], Path | None] = self._asked_file
+        self._keep = QPushButton("Keep…")
+        self._keep.clicked.connect(self.keep)
+        self._import = QPushButton("Import…")
+        self._import.clicked.connect(self.bring_in)
+        self._note = QLabel("", objectName="muted", wordWrap=True)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        row = QHBoxLayout()
+        row.addWidget(self._keep, 1)
+        row.addWidget(self._import)
+        column.addLayout(row)
+        column.addWidget(self._note)
+
+    def open(self, deck: Deck) -> None:
+        """Read a deck's own things again, and say which files were passed over."""
+        self._deck = deck if isinstance(deck, LookDeck | MoveDeck) else None
+        if self._deck is None:
+            return
+        self._deck.read()
+        noun = self._deck.said
+        self._keep.setText(f"Keep this {noun}…")
+        self._keep.setToolTip(
+            f"Put the selected layer's {noun} into the shelf under a name, as an open JSON file."
+        )
+        self._import.setToolTip(f"Bring the {noun} in a file into the shelf.")
+        self._note.setText("\n".join(self._deck.shelf.problems) or self._deck.note)
+        self._note.setVisible(bool(self._note.text()))
+
+    def look_again(self) -> None:
+        self._keep.setEnabled(self._saved("") is not None)
+
+    def keep(self) -> None:
+        """Ask for a name and keep what the selected layer has."""
+        deck, found = self._deck, self._saved("")
+        if deck is None or found is None:
+            self._document.problem.emit(
+                f"Select a layer with {deck.article if deck else 'one'}: it is what is kept."
+            )
+            return
+        name = self.ask_name(f"Keep this {deck.said}", found.name)
+        if name:
+            self._write(lambda over: deck.shelf.save(self._saved(name), over), True)
+
+    def bring_in(self) -> None:
+        """Put what a file holds into the shelf; where its name is taken, ask."""
+        deck = self._deck
+        path = None if deck is None else self.ask_file(f"Import a {deck.said}", "", False)
+        if deck is None or path is None:
+            return
+        try:
+            saved: Any = deck.shelf.kind.read(path)
+        except RovixError as wrong:
+            self._document.problem.emit(str(wrong))
+            return
+        # A move of another role belongs to the cards of that one.
+        role = saved.move.role if isinstance(saved, SavedMove) else ""
+        self._write(lambda over: deck.shelf.save(saved, over), True, role)
+
+    def ask_about(self, number: int, at: QPoint) -> None:
+        """The menu of a card: what can be done with what it stands for."""
+        deck = self._deck
+        if deck is None or deck.saved(number) is None:
+            return
+        item = deck.item(number)
+        own = item is not None and item.own
+        menu = QMenu(self)
+        menu.addAction("Rename…", lambda: self.rename(number)).setEnabled(own)
+        menu.addAction("Remove from the shelf", lambda: self.remove(number)).setEnabled(own)
+        menu.addSeparator()
+        menu.addAction("Export…", lambda: self.export(number))
+        if item is not None:
+            menu.addAction("Show its file", lambda: _show(item.path))
+        menu.exec(at)
+        menu.deleteLater()
+
+    def rename(self, number: int) -> None:
+        """Ask for another name of an own one."""
+        deck = self._deck
+        item: Any = None if deck is None else deck.item(number)
+        if deck is None or item is None:
+            return
+        name = self.ask_name(f"Rename the {deck.said}", item.saved.name)
+        if name:
+            self._write(lambda _: deck.shelf.rename(item, name))
+
+    def remove(self, number: int) -> None:
+        """Take an own one out of the shelf, if the user is sure."""
+        deck = self._deck
+        item: Any = None if deck is None else deck.item(number)
+        if deck is None or item is None:
+            return
+        said = f"'{item.saved.name}' leaves the shelf, and its file the disk. Layers that have it keep it."
+        if self.ask(f"Remove the {deck.said}?", said, {"Remove": "remove", "Keep": "keep"}) == "remove":
+            self._write(lambda _: deck.shelf.remove(item))
+
+    def export(self, number: int) -> None:
+        """Write what a card stands for to a file of the user's choice."""
+        deck = self._deck
+        saved: Any = None if deck is None else deck.saved(number)
+        if deck is None or saved is None:
+            return
+        path = self.ask_file(f"Export the {deck.said}", f"{saved.name}.json", True)
+        if path is not None:
+            try:
+                deck.shelf.kind.write(path, saved)
+            except RovixError as wrong:
+                self._document.problem.emit(str(wrong))
+
+    def _saved(self, name: str) -> Any:
+        """What the selected layer has, to be kept under a name."""
+        return (
+            None
+            if self._deck is None
+            else self._deck.worn(self._document.clip, name, self._document.clip_frame)
+        )
+
+    def _write(self, work: Callable[[bool], object], replaceable: bool = False, role: str = "") -> None:
+        """Do something with the shelf; where a name is taken, ask whether the other one may go."""
+        noun = self._deck.said if self._deck else ""
+        try:
+            work(False)
+        except NameTaken as taken:
+            choices = {"Replace": "yes", "Leave it": "no"}
+            if not replaceable:
+                self._document.problem.emit(str(taken))
+            elif self.ask(f"Replace the {noun}?", f"{taken} Replace it by this one?", choices) == "yes":
+                self._write(lambda _: work(True), role=role)
+                return
+        except RovixError as wrong:
+            self._document.problem.emit(str(wrong))
+        self._changed(role)
+
+    def _asked_name(self, title: str, proposed: str) -> str | None:
+        name, good = QInputDialog.getText(self, title, "Name", text=proposed)
+        return name.strip() if good and name.strip() else None
+
+    def _asked_file(self, title: str, proposed: str, to_write: bool) -> Path | None:
+        ask = QFileDialog.getSaveFileName if to_write else QFileDialog.getOpenFileName
+        name, _ = ask(self, title, proposed, "JSON (*.json)")
+        return Path(name) if name else None
+
+
+def _show(path: Path) -> None:
+    QDesktopServices.openUrl(QUrl.fromLocalFile(str(path.parent)))
