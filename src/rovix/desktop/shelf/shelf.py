@@ -59,7 +59,6 @@ class Shelf(QFrame):
         self._hint = QLabel("", objectName="muted", wordWrap=True)
         self.keeping = Keeping(document, self._kept_changed)
         self._search = QLineEdit(accessibleName="Search the cards", clearButtonEnabled=True)
-        self._search.setPlaceholderText("Search: a name, letters, turn…")
         self._search.setToolTip("Shows the cards whose name, pieces, order or channels hold every word.")
         self._search.textChanged.connect(self._arrange)
         self._none = QLabel("No card is called so; clear the search to see all.", objectName="muted")
@@ -159,6 +158,8 @@ class Shelf(QFrame):
         self._stack.setCurrentIndex(0)
         self._controls.setVisible(isinstance(self.deck, MoveDeck))
         self.keeping.open(self.deck)
+        by_name = not isinstance(self.deck, MoveDeck)
+        self._search.setPlaceholderText("Search by name" if by_name else "Search: a name, letters, turn…")
         self._deal()
 
     def _deal(self) -> None:
