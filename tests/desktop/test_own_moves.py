@@ -110,6 +110,31 @@ def test_a_layer_without_a_move_has_none_to_keep(window):
     assert window.shelf.deck.names()[-1] == ready_moves("loop")[-1].name
 
 
+def test_motion_is_copied_to_many_layers_in_one_step(window):
+    window.run("copy-motion")
+    before = window.document.project
+    window.document.select("small", "ground")
+    window.run("paste-motion")
+    own = {clip.id: clip for track in window.document.project.sequence.tracks for clip in track.clips}
+    for name in ("small", "ground"):
+        assert [move.name for move in own[name].moves] == ["Pop", "Rise and fade"]
+    ids = [move.id for clip in own.values() for move in clip.moves]
+    assert len(ids) == len(set(ids)) == 6
+    assert window.document.history.undo_title == "Paste the motion on 2 layers"
+    window.document.undo()
+    assert window.document.project is before
+
+
+def test_without_motion_on_the_clipboard_that_is_said(window):
+    from PySide6.QtGui import QGuiApplication
+
+    said = []
+    window.document.problem.connect(said.append)
+    QGuiApplication.clipboard().setText("words")
+    window.run("paste-motion")
+    assert said == ["There is no motion on the clipboard. Copy that of a layer first."]
+
+
 def test_cards_are_found_by_name_pieces_order_and_channel(window):
     def shown():
         cards = zip(window.shelf.deck.names(), window.shelf._cards, strict=True)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -15,12 +16,14 @@ from rovix.edit import clip_by_id
 from rovix.edit.key_clips import CopiedKeys, copied_keys, reversed_keys
 from rovix.edit.key_clips import paste_keys as paste_keys_into
 from rovix.edit.look import set_look
+from rovix.edit.moves import set_moves
 from rovix.edit.paste import copied, pasted
 from rovix.edit.tree import clip_of
 from rovix.errors import RovixError
 from rovix.formats import parse_project, project_bytes
 from rovix.formats.look_file import SavedLook, look_bytes, parse_look
-from rovix.model import Project, TextClip
+from rovix.formats.move_file import MOVES, SavedMove
+from rovix.model import Project, SoundClip, TextClip
 from rovix.motion.settle import settled
 
 if TYPE_CHECKING:
@@ -29,6 +32,7 @@ if TYPE_CHECKING:
 _KIND = "application/x-rovix-project+json"
 _KEY_KIND = "application/x-rovix-keys+json"
 _LOOK_KIND = "application/x-rovix-look+json"
+_MOTION_KIND = "application/x-rovix-motion+json"
 
 
 def copy(document: Document) -> bool:
@@ -78,6 +82,42 @@ def paste_look(document: Document) -> None:
         return project
 
     document.do(f"Paste the look of {saved.name}", edit)
+
+
+def copy_motion(document: Document) -> None:
+    """Put all moves of the selected layer on the clipboard, as a list of move files."""
+    moves = getattr(document.clip, "moves", ())
+    if moves:
+        files = [json.loads(MOVES.bytes_of(SavedMove(move.name or move.role, move))) for move in moves]
+        content = json.dumps(files, ensure_ascii=False, indent=1)
+        data = QMimeData()
+        data.setData(_MOTION_KIND, content.encode())
+        data.setText(content)
+        QGuiApplication.clipboard().setMimeData(data)
+
+
+def paste_motion(document: Document) -> None:
+    """Give all selected layers the moves on the clipboard in place of theirs; one step."""
+    data = QGuiApplication.clipboard().mimeData()
+    if data is None or not data.hasFormat(_MOTION_KIND):
+        document.problem.emit("There is no motion on the clipboard. Copy that of a layer first.")
+        return
+    try:
+        files = json.loads(bytes(data.data(_MOTION_KIND).data()))
+        read = [MOVES.parse("What is on the clipboard", json.dumps(file).encode()) for file in files]
+    except (RovixError, ValueError) as wrong:
+        document.problem.emit(str(wrong))
+        return
+    moves = tuple(saved.move for saved in read)
+    chosen = [clip for i in document.selection if (clip := clip_by_id(document.project, i)) is not None]
+    layers = [clip.id for clip in chosen if not isinstance(clip, SoundClip)]
+
+    def edit(project: Project) -> Project:
+        for identity in layers:
+            project = set_moves(project, identity, moves)
+        return project
+
+    document.do(f"Paste the motion on {len(layers)} layer{'s' * (len(layers) != 1)}", edit)
 
 
 def paste(window: Window) -> None:

@@ -6,7 +6,7 @@ from typing import Any
 
 from rovix.edit.tree import replace, replace_clip
 from rovix.errors import RovixError
-from rovix.model import Clip, Move, Project, SoundClip
+from rovix.model import Clip, Move, Project, SoundClip, new_id
 
 
 def move_of(clip: Clip | None, role: str) -> Move | None:
@@ -23,6 +23,17 @@ def take_on(project: Project, identity: str, role: str, move: Move | None) -> Pr
             raise RovixError("A sound has no picture to move.")
         others = tuple(other for other in clip.moves if other.role != role)
         return replace(clip, moves=others if move is None else (*others, move))
+
+    return replace_clip(project, identity, change)
+
+
+def set_moves(project: Project, identity: str, moves: tuple[Move, ...]) -> Project:
+    """Give a layer these moves in place of all its own, each with an id of its own."""
+
+    def change(clip: Clip) -> Clip:
+        if isinstance(clip, SoundClip):
+            raise RovixError("A sound has no picture to move.")
+        return replace(clip, moves=tuple(replace(move, id=new_id()) for move in moves))
 
     return replace_clip(project, identity, change)
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from rovix.desktop import clipboard
-from rovix.desktop.commands.command import Command, done, on_leader, words
+from rovix.desktop.commands.command import Command, Run, done, layer, on_leader, words
 from rovix.edit import move_of, take_on
 from rovix.motion.reversal import reversed_move
 
@@ -25,6 +25,10 @@ def _keep_look(window: Window) -> None:
     window.shelf.keeping.keep()
 
 
+def _show(role: str) -> Run:
+    return lambda window: window.shelf.open_role(role)
+
+
 WORDS = (
     Command("edit-words", "Edit the words in the picture", "Words", "F2", lambda w: w.viewer.edit_words(), words),
     Command("pick-font", "Choose the typeface…", "Words", "Ctrl+T", lambda w: done(w.pick_font()), words),
@@ -34,6 +38,12 @@ WORDS = (
     Command("paste-look", "Paste the look", "Words", "Ctrl+Alt+V", lambda w: clipboard.paste_look(w.document), words),
     Command("keep-look", "Keep the look in the shelf…", "Words", "", _keep_look, words),
     Command("show-looks", "Show the looks", "Words", "Ctrl+L", lambda w: w.shelf.open_role("look")),
+    *(Command(f"show-{role}s", f"Show the {role}s", "Words", "", _show(role)) for role in ("entrance", "loop", "exit")),
+    Command("copy-motion", "Copy the motion", "Words", "Ctrl+Shift+Alt+C",
+            lambda w: clipboard.copy_motion(w.document),
+            lambda w: bool(getattr(w.document.clip, "moves", ())), ruled=True),
+    Command("paste-motion", "Paste the motion on all selected", "Words", "Ctrl+Shift+Alt+V",
+            lambda w: clipboard.paste_motion(w.document), layer),
     Command("reverse-entrance", "Entrance, reversed, for the exit", "Words", "", _reverse_entrance,
             lambda w: move_of(w.document.clip, "entrance") is not None, ruled=True),
 )  # fmt: skip
