@@ -567,7 +567,7 @@ def test_the_profile_is_the_motion_that_describe_gives(window):
     from rovix.desktop.timeline.clip_painter import profile_of
 
     project, document = window.document.project, window.document
-    heights = profile_of(clip(window), project.sequence.size, document.rate)
+    heights = profile_of(clip(window), project.sequence.size, document.rate).heights
     for frame in (0, 2, 4, 6, 40, 61, 70, 79):
         piece = describe(project, frame)["layers"][1]["pieces"][0]
         entrance = (piece["scale_x"] - 0.4) / 0.6 if frame < 10 else piece["opacity"]

@@ -12,7 +12,7 @@ from rovix.motion import describe
 from rovix.motion.beats import piece_beats
 from rovix.motion.channels import CHANNELS
 from rovix.motion.layer import LayerMotion
-from rovix.motion.profile import motion_profile
+from rovix.motion.profile import motion_profile, setting_off
 from rovix.motion.ready_moves import pop, ready_moves, rise_and_fade
 from rovix.time import Rate
 
@@ -167,6 +167,16 @@ def test_inner_keys_of_a_loop_are_one_beat_and_describe_reads_it():
     project = project_of(title(length=61, moves=[loop(channels=(Departure(channel="turn", keys=keys),))]))
     turns = [describe(project, frame)["layers"][0]["pieces"][0]["turn"] for frame in (0, 15, 30, 45, 60)]
     assert turns == pytest.approx([0, 16 / 3, 0, 16 / 3, 0])
+
+
+def test_ticks_are_where_pieces_set_off():
+    wave = Move(id="w", role="entrance", length=1.0, pieces="letters", at_once=2.0)
+    whole = replace(wave, id="v", pieces="whole")
+    motion = LayerMotion(title("Kites", length=91, moves=[wave, whole, loop()]), (640, 360), RATE)
+    # Five letters over 30 frames, two at once: 30 / (4 + 2) frames from one to the next.
+    ((role, frames),) = setting_off(motion)
+    assert role == "entrance"
+    assert frames == pytest.approx([0, 5, 10, 15, 20])
 
 
 def test_the_profile_shows_the_beat():

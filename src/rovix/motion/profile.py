@@ -29,6 +29,16 @@ def motion_profile(motion: LayerMotion, samples: int) -> Floats:
     return np.where(low < 1, low, high)
 
 
+def setting_off(motion: LayerMotion) -> list[tuple[str, Floats]]:
+    """For each move of several pieces its role, and the frames of the clip, rising, on which they set off."""
+    found: list[tuple[str, Floats]] = []
+    for timing in motion.timings:
+        frames = timing.start + np.unique(timing.times.starts[np.unique(timing.owners)])
+        if len(frames) > 1:
+            found.append((timing.move.role, frames))
+    return found
+
+
 def _beating(motion: LayerMotion, index: int, frames: Floats) -> Floats:
     """(t, 1) for a loop: the size of its first piece's widest departure, 0 at rest to 1 at its largest.
 

@@ -39,12 +39,13 @@ from rovix.model import (
 from rovix.model.identity import IdentityCache
 from rovix.motion import layer_motion, move_spans
 from rovix.motion.joins import Joined
-from rovix.motion.profile import motion_profile
+from rovix.motion.profile import motion_profile, setting_off
 from rovix.text import match_face
 from rovix.time import Rate
 
-_PROFILES: IdentityCache[tuple[object, np.ndarray]] = IdentityCache()
+_PROFILES: IdentityCache[tuple[object, Profile]] = IdentityCache()
 _SAMPLES = 241
+_TICK_GAP = 3.0  # px below which ticks of pieces would run together
 PROFILE_ROOM = 0.82
 """The share of a clip's height that stands for rest; the rest above is for overshoot."""
 
@@ -60,15 +61,23 @@ def clip_role(clip: Clip) -> str:
     return "footage" if isinstance(clip, FootageClip) else "shape"
 
 
-def profile_of(clip: TextClip, size: tuple[int, int], rate: Rate) -> np.ndarray:
-    """Heights of the motion profile, from the evaluated motion.
+@dataclass(frozen=True, slots=True, eq=False)
+class Profile:
+    """Heights over the clip, and on which of its frames the pieces of each role's moves set off."""
+
+    heights: np.ndarray
+    ticks: list[tuple[str, np.ndarray]]
+
+
+def profile_of(clip: TextClip, size: tuple[int, int], rate: Rate) -> Profile:
+    """The motion profile, from the evaluated motion.
 
     Kept by the words, moves and length: it is about nearness to rest, wherever rest is.
     """
     detail = (id(clip.moves), clip.length, size, rate)
-    moves, heights = _PROFILES.get(clip.words, lambda: _profile(clip, size, rate), detail)
+    moves, profile = _PROFILES.get(clip.words, lambda: _profile(clip, size, rate), detail)
     # An id may belong to a younger tuple of moves.
-    return heights if moves is clip.moves else _profile(clip, size, rate)[1]
+    return profile if moves is clip.moves else _profile(clip, size, rate)[1]
 
 
 def is_quick(clip: Clip, size: tuple[int, int], rate: Rate) -> bool:
@@ -78,8 +87,9 @@ def is_quick(clip: Clip, size: tuple[int, int], rate: Rate) -> bool:
     )
 
 
-def _profile(clip: TextClip, size: tuple[int, int], rate: Rate) -> tuple[object, np.ndarray]:
-    return clip.moves, motion_profile(layer_motion(clip, size, rate), _SAMPLES)
+def _profile(clip: TextClip, size: tuple[int, int], rate: Rate) -> tuple[object, Profile]:
+    motion = layer_motion(clip, size, rate)
+    return clip.moves, Profile(motion_profile(motion, _SAMPLES), setting_off(motion))
 
 
 @dataclass(frozen=True, slots=True)
@@ -242,11 +252,23 @@ def _paint_words_clip(
         if present:
             painter.setBrush(colour(role))
             painter.drawRoundedRect(QRectF(x - 2, box.bottom() - 15, 4, 15), 1.5, 1.5)
+    _paint_ticks(painter, profile_of(clip, size, rate), box, px)
     _paint_clip_words(painter, clip, box, landing, leaving)
 
 
+def _paint_ticks(painter: QPainter, profile: Profile, box: QRectF, px: float) -> None:
+    """Where pieces set off, as far as ticks can be told apart."""
+    painter.setBrush(colour("text", 0.65))
+    for _, frames in profile.ticks:
+        x = box.left() + frames * px
+        if np.diff(x).min(initial=np.inf) < _TICK_GAP:
+            continue
+        for at in x:
+            painter.drawRect(QRectF(at, box.bottom() - 5, 1.2, 5))
+
+
 def _profile_points(clip: TextClip, box: QRectF, size: tuple[int, int], rate: Rate) -> list[QPointF]:
-    heights = profile_of(clip, size, rate)
+    heights = profile_of(clip, size, rate).heights
     # No more points than the px can tell apart.
     heights = heights[:: max(1, int(2 * len(heights) / max(1.0, box.width())))]
     # The last frame's picture stands until the clip's end.
