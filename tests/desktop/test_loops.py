@@ -83,6 +83,21 @@ def test_stagger_is_for_entrances_and_beats_for_loops(window):
     assert field(window, "Phase").isHidden()
 
 
+def test_the_point_of_an_order_has_its_fields(window):
+    QTest.mouseClick(window.shelf.card("Ripple"), LEFT)
+    assert field(window, "Point across").isHidden()
+    order = next(b for b in window.shelf._controls.findChildren(QComboBox) if b.accessibleName() == "Order")
+    order.setCurrentIndex(order.findData("from-point"))
+    order.activated.emit(order.currentIndex())
+    assert loop(window).order == "from-point"
+    assert not field(window, "Point across").isHidden()
+    field(window, "Point across").committed.emit(0.0)
+    field(window, "Point down").tried.emit(1.0)
+    assert loop(window).point == (0.0, 1.0)
+    field(window, "Point down").dropped.emit()
+    assert loop(window).point == (0.0, 0.5)
+
+
 def test_none_takes_the_loop_off_and_leaves_the_others(window):
     QTest.mouseClick(window.shelf.card("Sway"), LEFT)
     QTest.mouseClick(window.shelf.card("None"), LEFT)

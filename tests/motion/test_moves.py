@@ -9,8 +9,11 @@ from hypothesis import strategies as st
 from builders import look_of, project_of, title
 from rovix.model import Amount, Departure, GroundClip, GroupClip, Key, Keys, Move, Outline, Place, Track
 from rovix.motion import Scene, describe, picture_plan, plan_key
+from rovix.motion.layer import LayerMotion
+from rovix.motion.order import move_ranks
 from rovix.motion.ready_moves import READY_MOVES, pop, ready_moves, rise_and_fade, wave, word_slides
 from rovix.motion.reversal import reversed_move
+from rovix.time import Rate
 
 replace = msgspec.structs.replace
 
@@ -147,7 +150,7 @@ def test_moves_end_and_start_exactly_at_rest(move):
 
 
 @pytest.mark.parametrize("name", READY_MOVES)
-@pytest.mark.parametrize("order", ["reading", "centre-out", "shuffled"])
+@pytest.mark.parametrize("order", ["reading", "centre-out", "shuffled", "from-point"])
 def test_a_reversed_entrance_shows_its_pictures_backwards(name, order):
     entrance = replace(READY_MOVES[name]("entrance"), order=order, sequence_curve="ease-in")
     length = 90
@@ -158,6 +161,31 @@ def test_a_reversed_entrance_shows_its_pictures_backwards(name, order):
         for a, b in zip(one, other, strict=True):
             for channel in ("x", "y", "scale_x", "turn", "opacity"):
                 assert a[channel] == pytest.approx(b[channel], abs=1e-6)
+
+
+def test_pieces_set_off_by_their_distance_from_a_point():
+    clip = title("HHH\nHHH\nHHH", words={"align": "centre"})
+    drop = Move(
+        id="m", role="entrance", length=1.0, pieces="letters", order="from-point", at_once=1.0,
+        channels=(Departure(channel="opacity", amount=Amount(value=0.0)),),
+    )  # fmt: skip
+
+    def waves(**fields):
+        motion = LayerMotion(replace(clip, moves=(replace(drop, **fields),)), (640, 360), Rate(30))
+        return np.unique(motion.timings[0].times.starts, return_inverse=True)[1].tolist()
+
+    # Nine alike letters about the middle one: it, then those beside it, those above and below, the corners.
+    middle = waves()
+    assert middle[4] == 0
+    assert {middle[3], middle[5]} | {middle[1], middle[7]} == {1, 2}
+    assert [middle[n] for n in (0, 2, 6, 8)] == [3] * 4
+    # From the left edge column after column sets off first, whichever row is nearest leading.
+    left = waves(point=(-40.0, 0.5))
+    assert max(left[n] for n in (0, 3, 6)) < min(left[n] for n in (1, 4, 7)) < min(left[n] for n in (2, 5, 8))
+    towards = waves(order="to-point")
+    assert [max(middle) - rank for rank in middle] == towards
+    with pytest.raises(ValueError, match="needs to know where"):
+        move_ranks(drop, 9)
 
 
 def test_two_moves_add_places_and_multiply_scales():

@@ -10,7 +10,7 @@ from rovix.model.node import Id, Node, new_id
 
 Role = Literal["entrance", "loop", "exit"]
 Pieces = Literal["whole", "lines", "words", "letters"]
-Order = Literal["reading", "reversed", "centre-out", "ends-in", "shuffled"]
+Order = Literal["reading", "reversed", "centre-out", "ends-in", "shuffled", "from-point", "to-point"]
 Pivot = Literal["letter", "piece", "line", "block"]
 MovedChannel = Literal[
     "x",
@@ -90,6 +90,9 @@ class Move(Node, frozen=True, kw_only=True):
     0 cuts them on. A `stagger` in seconds, when given, takes its place: the span stays, and each
     piece has what the stagger leaves of it.
 
+    `point` is where the orders from-point and to-point measure distance from, in shares of the
+    layer's block, right and down; it may lie outside.
+
     A loop's `length` is one beat, and its pieces follow one another by :class:`Beats` in place of
     stagger and at once.
     """
@@ -100,6 +103,7 @@ class Move(Node, frozen=True, kw_only=True):
     length: Annotated[float, msgspec.Meta(ge=0, le=3600)] = 0.5
     pieces: Pieces = "whole"
     order: Order = "reading"
+    point: tuple[float, float] = (0.5, 0.5)
     seed: Annotated[int, msgspec.Meta(ge=0, le=2**53)] = 1
     at_once: Annotated[float, msgspec.Meta(ge=0, le=100_000)] = 1.0
     stagger: Annotated[float, msgspec.Meta(ge=0, le=3600)] | None = None

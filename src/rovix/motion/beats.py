@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from rovix.curve import easing
 from rovix.model import Move
-from rovix.motion.order import ranks
+from rovix.motion.order import move_ranks
 from rovix.motion.stagger import PieceTimes, snapped
 from rovix.time import Rate
 
@@ -48,14 +48,14 @@ class PieceBeats:
         return np.asarray(0.5 - 0.5 * np.cos(np.pi * share))
 
 
-def piece_beats(move: Move, count: int, span: int, rate: Rate) -> PieceBeats:
-    """The beats of `count` pieces over a span in frames.
+def piece_beats(move: Move, count: int, span: int, rate: Rate, places: Floats | None = None) -> PieceBeats:
+    """The beats of `count` pieces over a span in frames; `places` as in `move_ranks`.
 
     With a phase of p beats between the first and the last piece, N beats of P frames take
     (N + p) P: fitted ones take the whole N nearest to the wanted beat, at least 1, and share the
     span; so every piece starts and ends at rest. Beats that do not fit are squeezed.
     """
-    order = ranks(move.order, count, move.seed)
+    order = move_ranks(move, count, places)
     last = int(order.max(initial=0))
     behind = move.beats.phase * (easing(move.sequence_curve)(order / last) if last else np.zeros(count))
     phase = move.beats.phase if last else 0.0

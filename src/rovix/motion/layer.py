@@ -15,6 +15,7 @@ from rovix.motion.beats import piece_beats
 from rovix.motion.channels import CHANNELS
 from rovix.motion.departure import MoveTiming, departures
 from rovix.motion.distance import Stage
+from rovix.motion.order import BY_PLACE
 from rovix.motion.rest import rest_at
 from rovix.motion.settle import is_changing, settled_layer
 from rovix.motion.spans import MoveSpans, move_spans
@@ -126,10 +127,11 @@ class LayerMotion:
         span = self.spans.frames(move, rate)
         owners, count = self.subject.owners(move.pieces)
         start = self.spans.start(move, rate)
+        places = self.subject.places(move) if move.order in BY_PLACE else None
         if move.role == "loop":
-            beats = piece_beats(move, count, span, rate)
+            beats = piece_beats(move, count, span, rate, places)
             return MoveTiming(move, start, span, beats.times(), owners, beats)
-        return MoveTiming(move, start, span, piece_times(move, count, span, rate), owners)
+        return MoveTiming(move, start, span, piece_times(move, count, span, rate, places), owners)
 
     def _stage(self, timing: MoveTiming) -> Stage:
         """Distances are measured where the move meets rest, with the piece scaled and turned away."""

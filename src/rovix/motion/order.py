@@ -7,7 +7,27 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
+from rovix.model import Move
 from rovix.motion.random import shuffled
+
+Floats = NDArray[np.float64]
+BY_PLACE = ("from-point", "to-point")
+"""Orders that need to know where pieces are."""
+
+
+def move_ranks(move: Move, count: int, places: Floats | None = None) -> NDArray[np.int64]:
+    """The ranks of a move's pieces; `places` (count, 2) are their middles in px from the move's point.
+
+    Only the orders from and to a point need places.
+    """
+    if move.order not in BY_PLACE:
+        return ranks(move.order, count, move.seed)
+    if places is None:
+        raise ValueError(f"The order '{move.order}' needs to know where the pieces are.")
+    # What mirrors about the point sets off together, whatever rounding says.
+    distance = np.round(np.hypot(places[:, 0], places[:, 1]), 3)
+    found = np.unique(distance, return_inverse=True)[1].reshape(-1).astype(np.int64)
+    return found if move.order == "from-point" else found.max(initial=0) - found
 
 
 @lru_cache(maxsize=1024)

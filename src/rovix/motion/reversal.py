@@ -13,6 +13,8 @@ _TURNED_ABOUT: dict[str, Order] = {
     "reversed": "reading",
     "centre-out": "ends-in",
     "ends-in": "centre-out",
+    "from-point": "to-point",
+    "to-point": "from-point",
 }
 
 

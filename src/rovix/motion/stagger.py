@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from rovix.curve import easing
 from rovix.model import Move
-from rovix.motion.order import ranks
+from rovix.motion.order import move_ranks
 from rovix.time import Rate
 
 Floats = NDArray[np.float64]
@@ -36,12 +36,12 @@ class PieceTimes:
         return np.where(reached, 1.0, np.minimum(on_the_way, np.nextafter(1.0, 0.0)))
 
 
-def piece_times(move: Move, count: int, span: int, rate: Rate) -> PieceTimes:
-    """Times of `count` pieces over a span in frames, from stagger or at once.
+def piece_times(move: Move, count: int, span: int, rate: Rate, places: Floats | None = None) -> PieceTimes:
+    """Times of `count` pieces over a span in frames; `places` as in `move_ranks`, from stagger or at once.
 
     With K the last rank: span = stagger x K + piece length, piece length = at once x stagger.
     """
-    order = ranks(move.order, count, move.seed)
+    order = move_ranks(move, count, places)
     last = int(order.max(initial=0))
     stagger, length = _stagger(move, last, span, rate)
     share = order / last if last else np.zeros(count)

@@ -65,6 +65,16 @@ class Subject:
         coarse = pieces_of(self.layout, kind)
         return np.searchsorted(coarse.starts, self.starts, side="right") - 1, len(coarse)
 
+    def places(self, move: Move) -> Floats:
+        """(count, 2): the middles of a move's pieces, in px from its point."""
+        count = self.owners(move.pieces)[1]
+        left, top, right, bottom = self.block
+        across, down = move.point
+        point = np.array([left + across * (right - left), top + down * (bottom - top)])
+        if self.layout is None:
+            return np.array([[(left + right) / 2, (top + bottom) / 2]]) - point
+        return _middles(self.layout, move.pieces, count) - point
+
     def pivots(self, move: Move, block_pivots: Floats) -> Floats:
         """(t, n, 2) or (1, n, 2): the point each piece turns about under a move; `block_pivots` (t, 2)."""
         kind = {"piece": move.pieces, "letter": "letters", "line": "lines"}.get(move.pivot, "whole")

@@ -17,14 +17,14 @@ from rovix.desktop.theme import colour
 from rovix.edit import change_move, move_of, set_move_length
 from rovix.model import Clip, Move, PictureClip, SoundClip, TextClip
 from rovix.motion import Scene
-from rovix.motion.order import ranks
+from rovix.motion.order import BY_PLACE, move_ranks
 from rovix.motion.spans import move_spans
 from rovix.motion.subject import subject_of
 
 _PIECES = {"whole": "Whole", "lines": "Lines", "words": "Words", "letters": "Letters"}
 _ORDERS = {
     "reading": "Reading", "reversed": "Reversed", "centre-out": "Centre out", "ends-in": "Ends in",
-    "shuffled": "Shuffled",
+    "shuffled": "Shuffled", "from-point": "From a point", "to-point": "Towards a point",
 }  # fmt: skip
 _PIVOTS = {"piece": "Piece", "letter": "Letter", "line": "Line", "block": "Block"}
 
@@ -121,6 +121,7 @@ class MoveControls(QWidget):
         )
         self._seed = QPushButton("Shuffle again", objectName="link", toolTip="Another shuffled order.")
         self._seed.clicked.connect(self._shuffle)
+        self._point = [self._point_field("Point across", 0), self._point_field("Point down", 1)]
         self._piece_curve = CurveBox("Piece curve")
         self._piece_curve.chosen.connect(lambda text: self._set("Change the piece curve", piece_curve=text))
         self._sequence_curve = CurveBox("Sequence curve")
@@ -147,6 +148,7 @@ class MoveControls(QWidget):
         self._length_label = rows.add("Length", [self._length])
         self._beats = self._beats_in(rows)
         rows.add("Order", [self._order, self._seed])
+        self._point_row = [rows.add("Point", list(self._point)), *self._point]
         stagger, at_once = rows.add("Stagger", [self._stagger]), rows.add("At once", [self._at_once])
         self._dealing = [stagger, self._stagger, at_once, self._at_once]
         rows.add("Piece", [self._piece_curve])
@@ -179,6 +181,20 @@ class MoveControls(QWidget):
 
     def _stagger_edit(self, frames: float) -> Any:
         return self._edit(stagger=float(frames / self._document.rate.fraction))
+
+    def _point_field(self, name: str, axis: int) -> NumberField:
+        field = NumberField(name, "%", 1, 1, factor=100)
+        field.setToolTip(f"{name}, in % of the layer's block; what is nearest to the point sets off first.")
+        field.tried.connect(lambda value: self._document.try_on(self._point_edit(axis, value)))
+        field.committed.connect(lambda v: self._document.do("Change the point", self._point_edit(axis, v)))
+        field.dropped.connect(self._document.drop)
+        return field
+
+    def _point_edit(self, axis: int, value: float) -> Any:
+        move = move_of(self._document.clip, self._role)
+        point = list(move.point) if move else [0.5, 0.5]
+        point[axis] = value
+        return self._edit(point=(point[0], point[1]))
 
     def _shuffle(self) -> None:
         move = move_of(self._document.clip, self._role)
@@ -213,6 +229,10 @@ class MoveControls(QWidget):
         self._pieces.set_role(role)
         self._order.setCurrentIndex(self._order.findData(move.order))
         self._seed.setVisible(move.order == "shuffled")
+        for widget in self._point_row:
+            widget.setVisible(move.order in BY_PLACE)
+        for field, share in zip(self._point, move.point, strict=True):
+            field.show_value(share)
         self._pivot.setCurrentIndex(self._pivot.findData(move.pivot))
         self._show_stagger(clip, move, frames)
         self._piece_curve.show_curve(move.piece_curve)
@@ -229,10 +249,11 @@ class MoveControls(QWidget):
         several = move.pieces != "whole" and isinstance(clip, TextClip)
         for widget in (self._stagger, self._at_once, self._order, self._sequence_curve, self._beats.phase):
             widget.setEnabled(several)
-        count = 1
+        last = 0
         if isinstance(clip, TextClip):
-            _, count = subject_of(clip, self._document.project.sequence.size).owners(move.pieces)
-        last = int(ranks(move.order, count, move.seed).max(initial=0))
+            subject = subject_of(clip, self._document.project.sequence.size)
+            order = move_ranks(move, subject.owners(move.pieces)[1], subject.places(move))
+            last = int(order.max(initial=0))
         if move.stagger is not None:
             stagger = float(self._document.rate.position(move.stagger))
             at_once = max(0.0, frames / stagger - last) if stagger else 0.0
