@@ -3,7 +3,7 @@
 import json
 
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
 from rovix.edit import change_move, move_of
@@ -108,6 +108,34 @@ def test_a_layer_without_a_move_has_none_to_keep(window):
     assert not window.shelf.keeping._keep.isEnabled()
     window.shelf.keeping.keep()
     assert window.shelf.deck.names()[-1] == ready_moves("loop")[-1].name
+
+
+def test_favourites_recent_and_own_cards_are_found_again(window, make_test_window):
+    def shown(window, which):
+        box = window.shelf._which
+        box.setCurrentIndex(box.findData(which))
+        box.activated.emit(box.currentIndex())
+        cards = zip(window.shelf.deck.names(), window.shelf._cards, strict=True)
+        return [name for name, card in cards if not card.isHidden()]
+
+    assert shown(window, "favourites") == []
+    shown(window, "all")
+    window.show()
+    doors = window.shelf.card("Doors")
+    QTest.mouseClick(doors, LEFT, Qt.KeyboardModifier.NoModifier, doors.star_box().center().toPoint())
+    QTest.keyClick(window.shelf.card("Stamp"), Qt.Key.Key_B, Qt.KeyboardModifier.ControlModifier)
+    assert move_of(window.document.clip, "entrance").name == "Pop", "a star is not a click on the card"
+    QTest.mouseClick(window.shelf.card("Whirl"), LEFT, Qt.KeyboardModifier.NoModifier, QPoint(20, 10))
+    QTest.mouseClick(window.shelf.card("Sown"), LEFT, Qt.KeyboardModifier.NoModifier, QPoint(20, 10))
+    keep(window, "Mine")
+    window.shut_down()
+
+    again = make_test_window()
+    assert shown(again, "favourites") == ["Stamp", "Doors"]
+    assert shown(again, "recent") == ["Whirl", "Sown"]
+    assert shown(again, "own") == ["Mine"]
+    again.shelf.toggle_favourite(again.shelf.deck.names().index("Doors"))
+    assert shown(again, "favourites") == ["Stamp"]
 
 
 def test_motion_is_copied_to_many_layers_in_one_step(window):

@@ -86,7 +86,7 @@ class Window(QMainWindow):
         self.timeline = Timeline(document, self.projector, self.looks)
         self.sheet = Sheet(document)
         self.viewer.dresser = self.sheet
-        self.shelf = Shelf(document, cards, self.looks)
+        self.shelf = Shelf(document, cards, self.looks, settings)
         self.shelf.media.window_ = self
         self.shelf.keeping.ask = lambda *words: self.ask(*words)
         self.files = Files(self, settings)

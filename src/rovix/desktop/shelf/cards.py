@@ -122,16 +122,20 @@ class MoveCard(QWidget):
     left = Signal()
     taken = Signal()
     asked = Signal(QPoint)
+    starred = Signal()
 
     def __init__(self, name: str, role: str) -> None:
         super().__init__()
         self._name, self._role = name, role
         self._image: QImage | None = None
-        self._chosen = False
+        self._chosen = self._star = False
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setAccessibleName(f"{role}: {name}")
-        self.setToolTip(f"{name}: hover to try it on the selected words, click or press Enter to take it on.")
+        self.setToolTip(
+            f"{name}: hover to try it on the selected words, click or press Enter to take it on,"
+            " the star or Ctrl+B makes it a favourite."
+        )
         self.setFixedHeight(self.sizeHint().height())
 
     def sizeHint(self) -> QSize:
@@ -144,6 +148,15 @@ class MoveCard(QWidget):
     def show_chosen(self, chosen: bool) -> None:
         self._chosen = chosen
         self.update()
+
+    def show_star(self, star: bool) -> None:
+        self._star = star
+        self.update()
+
+    def star_box(self) -> QRectF:
+        """Where the star is, right of the name: to be clicked."""
+        side = 1.3 * font(0.9).pixelSize()
+        return QRectF(self.width() - side - 6, self.height() - side - 3, side, side)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -167,6 +180,9 @@ class MoveCard(QWidget):
         painter.drawText(
             box.adjusted(8, 0, -6, -4), Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignBottom, self._name
         )
+        if self._star or self.underMouse() or self.hasFocus():
+            painter.setPen(colour("accent" if self._star else "muted"))
+            painter.drawText(self.star_box(), Qt.AlignmentFlag.AlignCenter, "★" if self._star else "☆")
         edge = "accent" if self.hasFocus() else ("text" if self._chosen else None)
         if edge is not None:
             painter.setPen(QPen(colour(edge), 1.3))
@@ -183,7 +199,7 @@ class MoveCard(QWidget):
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         if event.button() == Qt.MouseButton.LeftButton and self.rect().contains(event.position().toPoint()):
-            self.taken.emit()
+            (self.starred if self.star_box().contains(event.position()) else self.taken).emit()
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         self.asked.emit(event.globalPos())
@@ -193,5 +209,7 @@ class MoveCard(QWidget):
             self.taken.emit()
         elif event.key() == Qt.Key.Key_Escape:
             self.left.emit()
+        elif event.key() == Qt.Key.Key_B and event.modifiers() == Qt.KeyboardModifier.ControlModifier:
+            self.starred.emit()
         else:
             super().keyPressEvent(event)

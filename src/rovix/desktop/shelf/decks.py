@@ -30,6 +30,9 @@ class Deck(Protocol):
     def about(self, number: int) -> str:
         """What a card is found by, in small letters."""
 
+    def is_own(self, number: int) -> bool:
+        """Whether a card is of the user's own making."""
+
     def usable(self, clip: Clip | None) -> bool:
         """Whether a clip can take one on."""
 
@@ -85,6 +88,9 @@ class MoveDeck:
 
     def names(self) -> list[str]:
         return [move.name if move else "None" for move in self._moves]
+
+    def is_own(self, number: int) -> bool:
+        return self.item(number) is not None
 
     def about(self, number: int) -> str:
         move = self._moves[number]
@@ -147,6 +153,9 @@ class LookDeck:
 
     def names(self) -> list[str]:
         return [look.saved.name for look in self.looks]
+
+    def is_own(self, number: int) -> bool:
+        return self.looks[number].own
 
     def about(self, number: int) -> str:
         return self.looks[number].saved.name.lower()

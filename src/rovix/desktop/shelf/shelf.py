@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from platformdirs import user_data_path
-from PySide6.QtCore import Qt, QTimer
+from PySide6.QtCore import QSettings, Qt, QTimer
 from PySide6.QtGui import QImage
 from PySide6.QtWidgets import (
     QButtonGroup,
+    QComboBox,
     QFrame,
     QGridLayout,
     QHBoxLayout,
@@ -27,6 +28,7 @@ from rovix.desktop.shelf.decks import Deck, LookDeck, MoveDeck
 from rovix.desktop.shelf.keeping import Keeping
 from rovix.desktop.shelf.media_list import MediaList
 from rovix.desktop.shelf.move_controls import MoveControls
+from rovix.desktop.shelf.remembered import Remembered
 from rovix.engine.kept_shelf import LookShelf, MoveShelf
 from rovix.engine.picture_service import Pictures
 from rovix.model import Fill, Look, TextClip, Words
@@ -35,12 +37,16 @@ from rovix.motion.settle import settled_layer
 _SAMPLE = TextClip(id="sample", words=Words(text="Larkmoor", weight=900), look=Look(parts=(Fill(id="f"),)))
 
 
+_WHICH = {"all": "All", "favourites": "Favourites", "recent": "Recent", "own": "Your own"}
+
+
 class Shelf(QFrame):
     """Entrances, loops, exits and looks on the selected layer's own words; and the project's files."""
 
-    def __init__(self, document: Document, service: Pictures, looks: MediaLooks) -> None:
+    def __init__(self, document: Document, service: Pictures, looks: MediaLooks, settings: QSettings) -> None:
         super().__init__(objectName="panel")
         self._document = document
+        self.remembered = Remembered(settings)
         self.media = MediaList(document, looks)
         self.looks = LookDeck(LookShelf(user_data_path("rovix") / "looks"))
         moves = MoveShelf(user_data_path("rovix") / "moves")
@@ -59,9 +65,15 @@ class Shelf(QFrame):
         self._hint = QLabel("", objectName="muted", wordWrap=True)
         self.keeping = Keeping(document, self._kept_changed)
         self._search = QLineEdit(accessibleName="Search the cards", clearButtonEnabled=True)
-        self._search.setToolTip("Shows the cards whose name, pieces, order or channels hold every word.")
+        self._search.setPlaceholderText("Search")
+        tip = "Shows the cards whose name, pieces, order or channels hold every word, as in 'letters turn'."
+        self._search.setToolTip(tip)
         self._search.textChanged.connect(self._arrange)
-        self._none = QLabel("No card is called so; clear the search to see all.", objectName="muted")
+        self._which = QComboBox(accessibleName="Which cards", toolTip="Which cards are shown.")
+        for which, said in _WHICH.items():
+            self._which.addItem(said, which)
+        self._which.activated.connect(self._arrange)
+        self._none = QLabel("There is no such card here; clear the search or choose All.", objectName="muted")
         self._none.setWordWrap(True)
         # Cards wait until typing pauses; drawing them anew at each letter would help nobody.
         self._redraw = QTimer(self, singleShot=True, interval=160)
@@ -131,7 +143,8 @@ class Shelf(QFrame):
         column.setSpacing(6)
         searching = QHBoxLayout()
         searching.setContentsMargins(12, 0, 12, 0)
-        searching.addWidget(self._search)
+        searching.addWidget(self._search, 1)
+        searching.addWidget(self._which)
         column.addLayout(searching)
         self._none.setContentsMargins(12, 0, 12, 0)
         column.addWidget(self._none)
@@ -158,8 +171,6 @@ class Shelf(QFrame):
         self._stack.setCurrentIndex(0)
         self._controls.setVisible(isinstance(self.deck, MoveDeck))
         self.keeping.open(self.deck)
-        by_name = not isinstance(self.deck, MoveDeck)
-        self._search.setPlaceholderText("Search by name" if by_name else "Search: a name, letters, turn…")
         self._deal()
 
     def _deal(self) -> None:
@@ -172,6 +183,7 @@ class Shelf(QFrame):
             card.entered.connect(lambda n=number: self.try_on(n))
             card.left.connect(self.stop_trying)
             card.taken.connect(lambda n=number: self.take_on(n))
+            card.starred.connect(lambda n=number: self.toggle_favourite(n))
             card.asked.connect(lambda at, n=number: self.keeping.ask_about(n, at))
         self._arrange()
         self._shown_for = None
@@ -179,11 +191,11 @@ class Shelf(QFrame):
 
     def _arrange(self) -> None:
         """Lay out the cards that are searched for, two in a row."""
-        wanted = self._search.text().lower().split()
+        stars = self.remembered.favourites(self._role)
         shown = 0
         for number, card in enumerate(self._cards):
-            about = self.deck.about(number)
-            found = all(word in about for word in wanted)
+            found = self._is_wanted(number)
+            card.show_star(self.deck.names()[number] in stars)
             # Put in before it is shown: without a parent it would be a window of its own.
             self._grid.addWidget(card, shown // 2, shown % 2)
             card.setVisible(found)
@@ -192,6 +204,22 @@ class Shelf(QFrame):
             else:
                 self._grid.removeWidget(card)
         self._none.setVisible(not shown)
+
+    def _is_wanted(self, number: int) -> bool:
+        """Whether a card is of the kind chosen and matches the search."""
+        name, which = self.deck.names()[number], self._which.currentData()
+        kinds = {
+            "favourites": name in self.remembered.favourites(self._role),
+            "recent": name in self.remembered.recent(self._role),
+            "own": self.deck.is_own(number),
+        }
+        about = self.deck.about(number)
+        return kinds.get(which, True) and all(word in about for word in self._search.text().lower().split())
+
+    def toggle_favourite(self, number: int) -> None:
+        """Give a card a star, or take it away."""
+        self.remembered.toggle(self._role, self.deck.names()[number])
+        self._arrange()
 
     def _kept_changed(self, role: str) -> None:
         self.open_role(role or self._role)
@@ -215,6 +243,7 @@ class Shelf(QFrame):
         clip = self._document.clip
         if clip is not None and self.deck.usable(clip):
             self._document.do(*self.deck.taking(clip, number))
+            self.remembered.use(self._role, self.deck.names()[number])
 
     def close_pictures(self) -> None:
         self._redraw.stop()
