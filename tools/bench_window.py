@@ -23,7 +23,7 @@ from PySide6.QtWidgets import QWidget
 
 from rovix.desktop.app import make_application, make_window
 from rovix.desktop.window import Window
-from rovix.edit import change_place
+from rovix.edit import change_place, change_words
 from rovix.edit.address import put_held
 from rovix.formats import write_project
 from rovix.model import (
@@ -97,7 +97,12 @@ def main() -> None:
     beat = Beat()
     idle = statistics.median(beat.during(lambda: QTest.qWait(1000)) for _ in range(RUNS))
     print(f"  idle loop, p99 gap        {idle:6.1f} ms")
-    for name, work in (("playing", _play), ("dragging a layer", _drag), ("filling the cache", _fill)):
+    for name, work in (
+        ("playing", _play),
+        ("dragging a layer", _drag),
+        ("filling the cache", _fill),
+        ("new words on the cards", _new_cards),
+    ):
         gap = statistics.median(beat.during(lambda w=work: w(window)) for _ in range(RUNS))
         print(f"  {name:24}  {gap:6.1f} ms   {gap - idle:+.1f} ms above idle (at most +15 asked)")
     _late(window)
@@ -148,6 +153,14 @@ def _drag(window: Window) -> None:
         QTest.qWait(8)
     QTest.keyClick(viewer, Qt.Key.Key_Escape)
     QTest.mouseRelease(viewer, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, start)
+
+
+def _new_cards(window: Window) -> None:
+    """Other words, so that every card of the shelf is drawn anew."""
+    window.document.select("title")
+    window.document.do("Retype", lambda p: change_words(p, "title", text="Larkmoor again"))
+    QTest.qWait(5000)
+    window.document.undo()
 
 
 def _fill(window: Window) -> None:
