@@ -6,8 +6,9 @@ from PySide6.QtGui import QDropEvent, QKeySequence
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QDialog, QFileDialog
 
-from rovix.desktop.commands import COMMANDS, MENUS, command, rehearse_span
+from rovix.desktop.commands import COMMANDS, MENUS, command
 from rovix.desktop.dialogs.new_project import NewProject
+from rovix.desktop.rehearsal import rehearse_span
 from rovix.edit import change_words, clip_by_id, move_of
 from rovix.formats import read_project, write_project
 from rovix.model.consistency import inconsistencies
@@ -107,7 +108,7 @@ def test_an_entrance_is_reversed_for_the_exit(window):
 def test_rehearsal_takes_the_move_under_the_playhead(window, frame, expected):
     window.document.select("big")
     window.document.seek(frame)
-    assert rehearse_span(window) == expected
+    assert rehearse_span(window.document) == expected
 
 
 def test_a_new_project_is_empty_after_asking(window, monkeypatch):

@@ -105,11 +105,11 @@ def test_none_takes_the_loop_off_and_leaves_the_others(window):
 
 
 def test_rehearsing_runs_over_the_stay_with_a_run_up(window):
-    from rovix.desktop.commands.play_menu import rehearse_span
+    from rovix.desktop.rehearsal import rehearse_span
 
     QTest.mouseClick(window.shelf.card("Sway"), LEFT)
     window.document.seek(40)
-    span = rehearse_span(window)
+    span = rehearse_span(window.document)
     # 80 frames: 6 of entrance, 18 of exit, half a second of run-up.
     assert (span.start, span.end) == (0, 77)
     assert window.transport._rehearse.text() == "Rehearse loop"

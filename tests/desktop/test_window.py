@@ -487,7 +487,7 @@ def test_ranges_and_rehearsal(window):
     assert window.projector.playing
     assert window.projector.player._loop
     window.run("pause")
-    assert window.transport._rehearsed() == "Rehearse entrance"
+    assert window.transport._rehearse.text() == "Rehearse entrance"
 
 
 def test_j_and_l_shuttle_faster_each_time(window):

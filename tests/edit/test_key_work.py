@@ -17,8 +17,7 @@ from rovix.edit.paths import (
     bend,
     drag_way,
     make_path,
-    move_point,
-    path_length,
+    move_on_path,
     path_to_keys,
     remove_path,
     set_along,
@@ -29,7 +28,7 @@ from rovix.edit.values import reset_channels, set_channels
 from rovix.errors import RovixError
 from rovix.model import ColourKey, ColourKeys, Key, Keys, Outline, Path, PathKey, Place, ShapeClip
 from rovix.motion.reading import reading, slopes_at
-from rovix.motion.rest import channel_at, rest_at
+from rovix.motion.rest import channel_at, path_of, rest_at
 
 
 def keys(*triples, identity="k"):
@@ -203,9 +202,14 @@ def test_a_path_is_bent_straightened_and_pulled():
     assert held(apart, "place.path").keys[1].before == held(bent, "place.path").keys[1].before
     flat = straighten(bent, "title", (20,))
     np.testing.assert_allclose(along(flat), along(project), atol=1e-9)
-    moved = move_point(project, "title", 20, 7.0, 8.0)
-    np.testing.assert_allclose(along(moved, np.array([20.0])), [(7, 8)])
+    ((x, y),) = along(project, np.array([20.0]))
+    moved = move_on_path(project, "title", 20, 7.0 - x, 8.0 - y)
+    np.testing.assert_allclose(along(moved, np.array([20.0])), [(7, 8)], atol=1e-4)
     assert held(set_along(project, "title", True), "place.path").along
+
+
+def path_length(path):
+    return path_of(path)[0].lengths.sum()
 
 
 def test_a_point_put_on_a_bent_path_leaves_its_shape():

@@ -8,10 +8,9 @@ from PySide6.QtCore import QSize
 from PySide6.QtGui import QFont, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QToolButton, QWidget
 
+from rovix.desktop.rehearsal import rehearsed_part
 from rovix.desktop.theme import font, icon
-from rovix.edit import move_of
 from rovix.model import SoundClip
-from rovix.motion import move_spans
 from rovix.time import timecode
 
 if TYPE_CHECKING:
@@ -128,22 +127,9 @@ class Transport(QWidget):
             f"layer frame {document.playhead - clip.start}" if clip is not None and inside else ""
         )
         self._rehearse.setEnabled(clip is not None and not isinstance(clip, SoundClip))
-        self._rehearse.setText(self._rehearsed())
+        part = rehearsed_part(document)
+        self._rehearse.setText(f"Rehearse {part}" if part else "Rehearse")
         self._fit_parts()
-
-    def _rehearsed(self) -> str:
-        document = self._window.document
-        clip = document.clip
-        if clip is None or isinstance(clip, SoundClip):
-            return "Rehearse"
-        spans = move_spans(clip.moves, clip.length, document.rate)
-        run_up = document.rate.frames(0.5)
-        local = document.playhead - clip.start
-        if spans.exit and local > clip.length - 1 - spans.exit - run_up:
-            return "Rehearse exit"
-        if spans.entrance and local <= spans.entrance + run_up:
-            return "Rehearse entrance"
-        return "Rehearse loop" if move_of(clip, "loop") else "Rehearse layer"
 
 
 def _round_button() -> str:

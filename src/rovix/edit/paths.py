@@ -114,11 +114,6 @@ def set_along(project: Project, identity: str, along: bool) -> Project:
     return put_held(project, identity, {ADDRESS: replace(_path(project, identity), along=along)})
 
 
-def move_point(project: Project, identity: str, frame: int, x: float, y: float) -> Project:
-    """Put the point of a path at a frame somewhere; its tangents go along."""
-    return _changed(project, identity, frame, lambda key: replace(key, x=x, y=y))
-
-
 def move_on_path(project: Project, identity: str, frame: int, dx: float, dy: float) -> Project:
     """Move where a layer is at a frame by px of its own: the point there, or a new one."""
     x, y = value_at(_path(project, identity), frame)
@@ -173,11 +168,6 @@ def straighten(project: Project, identity: str, frames: tuple[int, ...]) -> Proj
     path = _path(project, identity)
     keys = (replace(k, before=None, after=None) if k.frame in frames else k for k in path.keys)
     return put_held(project, identity, {ADDRESS: replace(path, keys=tuple(keys))})
-
-
-def path_length(path: Path) -> float:
-    """px from its first point to its last."""
-    return float(path_of(path)[0].lengths.sum()) if len(path.keys) > 1 else 0.0
 
 
 def _changed(project: Project, identity: str, frame: int, change) -> Project:  # type: ignore[no-untyped-def]

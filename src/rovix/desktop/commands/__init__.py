@@ -7,7 +7,7 @@ from rovix.desktop.commands.file_menu import FILE
 from rovix.desktop.commands.insert_menu import INSERT
 from rovix.desktop.commands.keys_menu import KEYS
 from rovix.desktop.commands.place_menu import PLACE
-from rovix.desktop.commands.play_menu import PLAY, rehearse_span
+from rovix.desktop.commands.play_menu import PLAY
 from rovix.desktop.commands.sequence_menu import SEQUENCE
 from rovix.desktop.commands.track_menu import TRACK
 from rovix.desktop.commands.view_menu import HELP, VIEW
@@ -38,4 +38,4 @@ def command(identity: str) -> Command:
     return _BY_ID[identity]
 
 
-__all__ = ["COMMANDS", "MENUS", "Command", "command", "rehearse_span"]
+__all__ = ["COMMANDS", "MENUS", "Command", "command"]

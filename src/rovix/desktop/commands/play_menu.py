@@ -5,9 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from rovix.desktop.commands.command import Command, Run, layer
-from rovix.edit import move_of
-from rovix.model import SoundClip
-from rovix.motion import move_spans
+from rovix.desktop.rehearsal import rehearse_span
 from rovix.time import Span
 
 if TYPE_CHECKING:
@@ -64,29 +62,8 @@ def _range(edge: str) -> Run:
     return run
 
 
-def rehearse_span(window: Window) -> Span | None:
-    """The entrance or exit under the playhead with half a second of run-up, or the loop; else the clip."""
-    document = window.document
-    clip = document.clip
-    if clip is None or isinstance(clip, SoundClip):
-        return None
-    spans = move_spans(clip.moves, clip.length, document.rate)
-    run_up = document.rate.frames(0.5)
-    local = document.playhead - clip.start
-    if spans.exit and local > clip.length - 1 - spans.exit - run_up:
-        span = Span(max(0, clip.span.end - spans.exit - run_up), clip.span.end + run_up // 2)
-    elif spans.entrance and local <= spans.entrance + run_up:
-        span = Span(max(0, clip.start - run_up // 2), clip.start + spans.entrance + run_up)
-    elif move_of(clip, "loop"):
-        leaves = clip.span.end - spans.exit
-        span = Span(max(0, clip.start + spans.entrance - run_up), leaves + run_up)
-    else:
-        span = clip.span
-    return span.clipped(Span(0, document.length))
-
-
 def _rehearse(window: Window) -> None:
-    span = rehearse_span(window)
+    span = rehearse_span(window.document)
     if span is not None and span.length:
         window.viewer.finish_words()
         window.projector.stop()

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Container
+
 from platformdirs import user_data_path
 from PySide6.QtCore import QSettings, Qt, QTimer
 from PySide6.QtGui import QImage
@@ -191,11 +193,11 @@ class Shelf(QFrame):
 
     def _arrange(self) -> None:
         """Lay out the cards that are searched for, two in a row."""
-        stars = self.remembered.favourites(self._role)
+        stars, names, wanted = self.remembered.favourites(self._role), self.deck.names(), self._wanted()
         shown = 0
         for number, card in enumerate(self._cards):
-            found = self._is_wanted(number)
-            card.show_star(self.deck.names()[number] in stars)
+            found = number in wanted
+            card.show_star(names[number] in stars)
             # Put in before it is shown: without a parent it would be a window of its own.
             self._grid.addWidget(card, shown // 2, shown % 2)
             card.setVisible(found)
@@ -205,16 +207,21 @@ class Shelf(QFrame):
                 self._grid.removeWidget(card)
         self._none.setVisible(not shown)
 
-    def _is_wanted(self, number: int) -> bool:
-        """Whether a card is of the kind chosen and matches the search."""
-        name, which = self.deck.names()[number], self._which.currentData()
-        kinds = {
-            "favourites": name in self.remembered.favourites(self._role),
-            "recent": name in self.remembered.recent(self._role),
-            "own": self.deck.is_own(number),
+    def _wanted(self) -> set[int]:
+        """The numbers of the cards of the kind chosen that match the search."""
+        which, words = self._which.currentData(), self._search.text().lower().split()
+        kept: Container[str] | None = None
+        if which == "favourites":
+            kept = self.remembered.favourites(self._role)
+        elif which == "recent":
+            kept = self.remembered.recent(self._role)
+        return {
+            number
+            for number, name in enumerate(self.deck.names())
+            if (kept is None or name in kept)
+            and (which != "own" or self.deck.is_own(number))
+            and all(word in self.deck.about(number) for word in words)
         }
-        about = self.deck.about(number)
-        return kinds.get(which, True) and all(word in about for word in self._search.text().lower().split())
 
     def toggle_favourite(self, number: int) -> None:
         """Give a card a star, or take it away."""

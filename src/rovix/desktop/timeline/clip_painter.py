@@ -240,7 +240,8 @@ def _paint_words_clip(
     px = box.width() / clip.length
     landing = box.left() + spans.entrance * px
     leaving = box.right() - (spans.exit + 1) * px if spans.exit else box.right()
-    points = _profile_points(clip, box, size, rate)
+    profile = profile_of(clip, size, rate)
+    points = _profile_points(profile, clip.length, box)
     painter.setPen(Qt.PenStyle.NoPen)
     looping = any(move.role == "loop" for move in clip.moves)
     painter.setBrush(_profile_fill(box, landing, leaving, "loop" if looping else "still"))
@@ -252,7 +253,7 @@ def _paint_words_clip(
         if present:
             painter.setBrush(colour(role))
             painter.drawRoundedRect(QRectF(x - 2, box.bottom() - 15, 4, 15), 1.5, 1.5)
-    _paint_ticks(painter, profile_of(clip, size, rate), box, px)
+    _paint_ticks(painter, profile, box, px)
     _paint_clip_words(painter, clip, box, landing, leaving)
 
 
@@ -267,12 +268,12 @@ def _paint_ticks(painter: QPainter, profile: Profile, box: QRectF, px: float) ->
             painter.drawRect(QRectF(at, box.bottom() - 5, 1.2, 5))
 
 
-def _profile_points(clip: TextClip, box: QRectF, size: tuple[int, int], rate: Rate) -> list[QPointF]:
-    heights = profile_of(clip, size, rate).heights
+def _profile_points(profile: Profile, length: int, box: QRectF) -> list[QPointF]:
+    heights = profile.heights
     # No more points than the px can tell apart.
     heights = heights[:: max(1, int(2 * len(heights) / max(1.0, box.width())))]
     # The last frame's picture stands until the clip's end.
-    last = box.right() - box.width() / clip.length
+    last = box.right() - box.width() / length
     x = np.append(np.linspace(box.left(), max(box.left(), last), len(heights)), box.right())
     y = (
         box.bottom()

@@ -1,0 +1,41 @@
+"""Which part of the selected layer is rehearsed, and over which span."""
+
+from __future__ import annotations
+
+from rovix.desktop.document import Document
+from rovix.edit import move_of
+from rovix.model import SoundClip
+from rovix.motion import move_spans
+from rovix.time import Span
+
+_RUN_UP = 0.5  # seconds
+
+
+def rehearsed_part(document: Document) -> str | None:
+    """The entrance, loop or exit at the playhead, else the layer; None without a layer."""
+    clip = document.clip
+    if clip is None or isinstance(clip, SoundClip):
+        return None
+    spans, run_up = move_spans(clip.moves, clip.length, document.rate), document.rate.frames(_RUN_UP)
+    local = document.playhead - clip.start
+    if spans.exit and local > clip.length - 1 - spans.exit - run_up:
+        return "exit"
+    if spans.entrance and local <= spans.entrance + run_up:
+        return "entrance"
+    return "loop" if move_of(clip, "loop") else "layer"
+
+
+def rehearse_span(document: Document) -> Span | None:
+    """That part with half a second of run-up; the layer is its whole clip."""
+    clip, part = document.clip, rehearsed_part(document)
+    if clip is None or isinstance(clip, SoundClip) or part is None:
+        return None
+    spans, run_up = move_spans(clip.moves, clip.length, document.rate), document.rate.frames(_RUN_UP)
+    leaves = clip.span.end - spans.exit
+    span = {
+        "entrance": Span(max(0, clip.start - run_up // 2), clip.start + spans.entrance + run_up),
+        "loop": Span(max(0, clip.start + spans.entrance - run_up), leaves + run_up),
+        "exit": Span(max(0, leaves - run_up), clip.span.end + run_up // 2),
+        "layer": clip.span,
+    }[part]
+    return span.clipped(Span(0, document.length))
