@@ -150,7 +150,7 @@ def _check_keys(
         if len(held.keys) != len(set(chosen[address])):
             raise RovixError(f"'{name}' has keys that are not selected; a move takes all of a channel's.")
         rest = held.keys[-1 if role == "entrance" else 0].value
-        if CHANNELS[name].multiply and rest == 0:
+        if CHANNELS[name].how == "multiply" and rest == 0:
             raise RovixError(f"'{name}' rests at 0, from which a move cannot depart.")
 
 
@@ -185,7 +185,9 @@ def _departure(address: str, held: Keys, role: str, start: int, span: int, scale
     else:
         keys_at = [*ends, *zip(shares, keys, strict=True)]
     inner = tuple(
-        InnerKey(at=at, amount=Amount(value=_away(rule.multiply, key.value, rest) / size), curve=key.curve)
+        InnerKey(
+            at=at, amount=Amount(value=_away(rule.how == "multiply", key.value, rest) / size), curve=key.curve
+        )
         for at, key in keys_at
     )
     return Departure(channel=name, keys=inner)  # type: ignore[arg-type]

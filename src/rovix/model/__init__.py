@@ -6,7 +6,7 @@ from rovix.model.ground import Ground, Linear, Paper, Plain, Radial, ShapeFill, 
 from rovix.model.join import Join
 from rovix.model.look import Box, Fill, Glow, LongShadow, Look, LookPart, Outline, Shadow
 from rovix.model.media import Media
-from rovix.model.move import Amount, Beats, Departure, InnerKey, Move
+from rovix.model.move import Amount, Beats, Chance, Departure, Echoes, InnerKey, Move
 from rovix.model.node import Node, new_id
 from rovix.model.path import Path, PathKey
 from rovix.model.place import Place
@@ -35,12 +35,14 @@ __all__ = [
     "Amount",
     "Beats",
     "Box",
+    "Chance",
     "Channel",
     "Clip",
     "Colour",
     "ColourKey",
     "ColourKeys",
     "Departure",
+    "Echoes",
     "Fill",
     "FootageClip",
     "Glow",

@@ -6,6 +6,8 @@ from typing import Annotated, Literal
 
 import msgspec
 
+from rovix.model.channel import Mix
+from rovix.model.colour import Colour
 from rovix.model.node import Id, Node, new_id
 
 Role = Literal["entrance", "loop", "exit"]
@@ -26,17 +28,38 @@ MovedChannel = Literal[
     "opacity",
     "fill_opacity",
     "outline_opacity",
+    "shadow_opacity",
+    "glow_opacity",
+    "blur",
+    "blur_across",
+    "blur_down",
+    "tracking",
+    "colour",
+    "wipe",
+    "open_left",
+    "open_top",
+    "open_right",
+    "open_bottom",
+    "offset_x",
+    "offset_y",
+    "typed",
+    "letters",
+    "figures",
+    "echo",
 ]
-Unit = Literal["px", "frame", "block", "em", "off-frame"]
+Unit = Literal["px", "frame", "block", "em", "piece", "off-frame", "number"]
 
 
 class Amount(Node, frozen=True, kw_only=True):
     """How far a channel departs.
 
-    For x and y the unit counts: px; shares of the frame or of the block (across for x, down for
-    y); em of the words' size; or off-frame, the least distance that clears the frame on the side of
-    the value's sign, times its size. The other channels take the plain number: degrees, px of
-    depth, or the factor that scale and opacity have when fully away.
+    For ways, offsets, blurs and edges the unit counts: px; shares of the frame, of the block or of
+    the move's piece (across or down, as the channel goes; down a piece is as high as its line); em
+    of the words' size; for x and y also off-frame, the least distance that clears the frame on the
+    side of the value's sign, times its size. `number` is for figures: what they count from. The
+    other channels take the plain number: degrees, em of tracking, the factor that scale and
+    opacity have when fully away, the share of a colour, of a wipe, of letters typed or swapped, or
+    the strength that each echo keeps of the one before.
     """
 
     value: float
@@ -51,6 +74,21 @@ class InnerKey(Node, frozen=True, kw_only=True):
     curve: str = "linear"
 
 
+class Chance(Node, frozen=True, kw_only=True):
+    """Random draws, so many a second, of a seed; `smooth` goes from one to the next without a step."""
+
+    rate: Annotated[float, msgspec.Meta(gt=0, le=1000)] = 12.0
+    seed: Annotated[int, msgspec.Meta(ge=0, le=2**53)] = 1
+    smooth: bool = False
+
+
+class Echoes(Node, frozen=True, kw_only=True):
+    """How many copies trail a move, and how many seconds each is behind the one before."""
+
+    copies: Annotated[int, msgspec.Meta(ge=1, le=60)] = 4
+    gap: Annotated[float, msgspec.Meta(gt=0, le=60)] = 0.08
+
+
 class Departure(Node, frozen=True, kw_only=True):
     """One channel of a move: an amount that the piece curve takes back, or inner keys.
 
@@ -59,12 +97,21 @@ class Departure(Node, frozen=True, kw_only=True):
 
     In a loop an amount is reached in the middle of each beat, there and back along the curve; inner
     keys cover one beat, and where they end other than they began each beat begins anew.
+
+    With a `chance` the departure shakes: it is that far to one side or the other at random, piece by
+    piece. Letters that are swapped are drawn by it. `colour` and `mix` are of the channel colour,
+    `angle` (the way the edge goes, degrees clockwise from rightwards) of wipe, `echoes` of echo.
     """
 
     channel: MovedChannel
     amount: Amount = Amount(value=0.0)
     curve: str | None = None
     keys: tuple[InnerKey, ...] = ()
+    chance: Chance | None = None
+    colour: Colour = "#f2b13c"
+    mix: Mix = "srgb"
+    angle: float = 0.0
+    echoes: Echoes = Echoes()
 
 
 class Beats(Node, frozen=True, kw_only=True):

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from rovix.curve import Track, easing
 from rovix.model import Departure, Move
 from rovix.motion.beats import PieceBeats
+from rovix.motion.chance import drawn_letters, shaken
 from rovix.motion.channels import CHANNELS, moved
 from rovix.motion.distance import Stage
 from rovix.motion.stagger import PieceTimes
@@ -21,8 +22,8 @@ Floats = NDArray[np.float64]
 class MoveTiming:
     """A move laid on a clip: where its span starts (frame of the clip) and when its pieces go.
 
-    `owners` (n,) is the move's piece that each of the subject's pieces belongs to; `beats` are a
-    loop's.
+    `owners` (n,) is the move's piece that each of the subject's pieces belongs to; `fps` the frames
+    of a second; `beats` are a loop's.
     """
 
     move: Move
@@ -30,6 +31,7 @@ class MoveTiming:
     span: int
     times: PieceTimes
     owners: NDArray[np.int64]
+    fps: float
     beats: PieceBeats | None = None
 
     def progress(self, frames: Floats) -> Floats:
@@ -43,7 +45,12 @@ class MoveTiming:
             return np.where((share > 0) & (share < 1), 0.0, 1.0)
         if self.move.role == "entrance":
             return share
-        # At the span's first moment everything still rests, even a piece that is cut off.
+        # Nothing is cut off at the span's first moment, all of it at its last; between them each piece
+        # right after its end, as an entrance's is there from its start on.
+        cut = self.times.ends <= self.times.starts
+        past = np.floor(time)[:, None]
+        gone = (past > self.times.ends) | (past >= self.span) & (past > 0)
+        share = np.where(cut[self.owners], gone[:, self.owners], share)
         return 1.0 - np.where(time[:, None] > 0, share, 0.0)
 
     def hidden(self, frames: Floats) -> NDArray[np.bool_]:
@@ -55,26 +62,51 @@ class MoveTiming:
         if self.move.role == "entrance":
             return time < self.times.starts[self.owners]
         starts, ends = self.times.starts[self.owners], self.times.ends[self.owners]
-        # A piece with a way to go is still there, fully away, on the frame where that way ends.
-        return np.where(ends > starts, time > ends, (time >= ends) & (time > 0))
+        # A piece is still there on the frame where its way ends; one without a way not on the last.
+        return (time > ends) | (ends <= starts) & (time >= self.span) & (time > 0)
+
+    def clock(self, frames: Floats) -> Floats:
+        """(t,) frames of the clip as random draws count them: since the move began, for an exit until it ends."""
+        return self.start + self.span - frames if self.move.role == "exit" else frames - self.start
 
 
 def departures(timing: MoveTiming, frames: Floats, stage: Stage) -> dict[str, Floats]:
     """(t, n) per channel that the move touches: how far from neutral, neutral itself where at rest."""
-    progress = timing.progress(frames)
     result: dict[str, Floats] = {}
+    moments = _Moments(timing, frames)
     for departure in timing.move.channels:
         for name in moved(departure.channel):
-            value = _departure(departure, name, timing, frames, progress, stage)
+            value = _departure(departure, name, timing, moments, stage)
             kept = result.get(name)
             result[name] = value if kept is None else CHANNELS[name].combine(kept, value)
     return result
 
 
+def shares_of(timing: MoveTiming, departure: Departure, frames: Floats, stage: Stage) -> Floats:
+    """(t, n): what one departure alone does to the first of its channels."""
+    return _departure(departure, moved(departure.channel)[0], timing, _Moments(timing, frames), stage)
+
+
+class _Moments:
+    """Frames and how far the pieces are then; held through whole frames for what is stepped."""
+
+    def __init__(self, timing: MoveTiming, frames: Floats) -> None:
+        self._timing, self._frames = timing, frames
+        self._found: dict[bool, tuple[Floats, Floats]] = {}
+
+    def of(self, stepped: bool) -> tuple[Floats, Floats]:
+        """(t,) frames and (t, n) progress."""
+        if stepped not in self._found:
+            frames = np.floor(self._frames) if stepped else self._frames
+            self._found[stepped] = frames, self._timing.progress(frames)
+        return self._found[stepped]
+
+
 def _departure(
-    departure: Departure, name: str, timing: MoveTiming, frames: Floats, progress: Floats, stage: Stage
+    departure: Departure, name: str, timing: MoveTiming, moments: _Moments, stage: Stage
 ) -> Floats:
     move, neutral = timing.move, CHANNELS[name].neutral
+    frames, progress = moments.of(CHANNELS[name].stepped)
     if timing.beats is not None:
         value = _beating(departure, name, timing, timing.beats, frames, stage)
     elif departure.keys:
@@ -83,8 +115,13 @@ def _departure(
     else:
         away = stage.amounts(name, departure.amount) - neutral
         value = neutral + away * _share_away(departure, move, progress)
-    rule = CHANNELS[name]
-    return np.where(progress >= 1.0, neutral, np.clip(value, rule.low, rule.high))
+    time = timing.clock(frames)
+    if name == "letters":
+        drawn = drawn_letters(departure.chance, timing.fps, time, len(timing.owners))
+        value = np.where(value > 0, drawn, 0.0)
+    elif departure.chance is not None:
+        value = neutral + (value - neutral) * shaken(departure.chance, name, timing.fps, time, timing.owners)
+    return np.where(progress >= 1.0, neutral, CHANNELS[name].kept(value))
 
 
 def _share_away(departure: Departure, move: Move, progress: Floats) -> Floats:

@@ -14,12 +14,15 @@ from rovix.model.treatment import Echo, Wipe, Wrap
 from rovix.motion.joins import joined_at
 from rovix.motion.layer import LayerState
 from rovix.motion.material import material_frame
+from rovix.motion.move_echoes import echo_times
 from rovix.motion.offsets import offset_at
 from rovix.motion.scene import Scene, inner_scene, world_of
 from rovix.motion.settle import settled
+from rovix.motion.spelling import stand_ins
 from rovix.motion.subject import Subject, look_reach
 from rovix.motion.transform import mapped
 from rovix.motion.treat import Treating
+from rovix.motion.words_plan import window_polygons
 
 Floats = NDArray[np.float64]
 
@@ -60,16 +63,17 @@ def _layers(scene: Scene, frame: float, world: Floats) -> list[dict[str, Any]]:
 def _layer(scene: Scene, clip: PictureClip, at: float, world: Floats) -> dict[str, Any]:
     frame = at - clip.start
     state = scene.state(clip, np.array([float(frame)]))
-    matrices = world @ world_of(scene, clip, at) @ state.layer[0] @ state.local[0]
+    rest = world @ world_of(scene, clip, at) @ state.layer[0]
+    matrices = rest @ state.local[0]
     layer = {
         "id": clip.id,
         "name": clip.name,
         "kind": type(clip).__struct_config__.tag,
         "frame": frame,
-        "bounds": _bounds(scene, clip, state, matrices),
+        "bounds": _bounds(scene, clip, state, matrices, rest),
         "opacity": float(state.rest["opacity"][0]),
         "blend": clip.blend,
-        **_treated(scene, clip, at, world),
+        **_repeated(scene, clip, state, at, world),
         "pieces": [_piece(clip, state, frame, number) for number in range(len(state.subject))],
     }
     if isinstance(clip, GroupClip):
@@ -82,19 +86,26 @@ def _layer(scene: Scene, clip: PictureClip, at: float, world: Floats) -> dict[st
     return layer
 
 
-def _treated(scene: Scene, clip: PictureClip, at: float, world: Floats) -> dict[str, Any]:
-    """What its offsets and echoes do to a layer; nothing where it has none."""
+def _repeated(scene: Scene, clip: PictureClip, state: LayerState, at: float, world: Floats) -> dict[str, Any]:
+    """What its offsets and echoes, and its moves', do to a layer; nothing where it has none."""
     found: dict[str, Any] = {}
     shown = [treatment for treatment in clip.treatments if treatment.shown]
-    if any(isinstance(treatment, Wrap) for treatment in shown):
-        found["offset"] = offset_at(clip, at - clip.start, scene.size).tolist()
+    moved = np.array([float(state.pieces[name].mean()) for name in ("offset_x", "offset_y")])
+    if moved.any() or any(isinstance(treatment, Wrap) for treatment in shown):
+        found["offset"] = (offset_at(clip, at - clip.start, scene.size) + moved).tolist()
     treating = Treating(scene, clip, world, lambda _: None)
-    echoes = [settled(echo, at - clip.start) for echo in shown if isinstance(echo, Echo)]
-    if echoes:
+    trails = [
+        (echo.kept, treating.echo_times(echo, at))
+        for echo in (settled(own, at - clip.start) for own in shown if isinstance(own, Echo))
+    ]
+    kept = float(state.pieces["echo"].max(initial=0.0))
+    if state.echoes is not None and kept > 0:
+        trails.insert(0, (kept, echo_times(scene, clip, state.echoes, at)))
+    if trails:
         found["echoes"] = [
-            {"frame": time - clip.start, "strength": echo.kept**number}
-            for echo in echoes
-            for number, time in enumerate(treating.echo_times(echo, at), start=1)
+            {"frame": time - clip.start, "strength": kept**number}
+            for kept, times in trails
+            for number, time in enumerate(times, start=1)
         ]
     return found
 
@@ -108,7 +119,7 @@ def _wiped(clip: PictureClip, frame: float) -> float:
 def _piece(clip: PictureClip, state: LayerState, frame: float, number: int) -> dict[str, Any]:
     rest, moved = state.rest, {name: value[0, number] for name, value in state.pieces.items()}
     added = ("x", "y", "depth", "turn", "tip", "swing", "slant")
-    piece: dict[str, Any] = {"text": state.subject.texts[number]}
+    piece: dict[str, Any] = {"text": _shown_text(state, number)}
     piece |= {name: float(rest[name][0] + moved[name]) for name in added}
     piece |= {name: float(rest[name][0] * moved[name]) for name in ("scale_x", "scale_y")}
     piece["opacity"] = float(rest["opacity"][0] * state.opacity()[0, number])
@@ -117,23 +128,47 @@ def _piece(clip: PictureClip, state: LayerState, frame: float, number: int) -> d
         fill = content.look.fill
         piece["fill_opacity"] = float(moved["fill_opacity"] * (fill.opacity if fill else 0.0))
         piece["outline_opacity"] = float(moved["outline_opacity"])
-        piece["tracking"] = content.words.tracking
+        piece["tracking"] = float(content.words.tracking + moved["tracking"])
     for name in ("blur_across", "blur_down"):
         piece[name] = float(np.hypot(rest[name][0], moved[name]))
-    piece["wipe"] = _wiped(clip, frame)
+    piece["wipe"] = min(_wiped(clip, frame), float(moved["wipe"]))
     piece["shown"] = bool(state.shown[0, number])
     return piece
 
 
-def _bounds(scene: Scene, clip: PictureClip, state: LayerState, matrices: Floats) -> list[float] | None:
-    """The box of all ink that is to be seen, outlines and all, or None where there is none."""
+def _shown_text(state: LayerState, number: int) -> str:
+    """What a piece says: its words, or what is shown in their place."""
+    start, text = int(state.subject.starts[number]), state.subject.texts[number]
+    shown = stand_ins(state)
+    return "".join(shown.get(start + at, character) for at, character in enumerate(text)) if shown else text
+
+
+def _within(points: Floats, polygons: tuple[Floats, ...]) -> Floats:
+    """Points brought into the boxes of polygons; none where all of them lie on one side of one."""
+    for polygon in polygons:
+        low, high = polygon.min(axis=0), polygon.max(axis=0)
+        if (points <= low).all(axis=0).any() or (points >= high).all(axis=0).any():
+            return points[:0]
+        points = np.clip(points, low, high)
+    return points
+
+
+def _bounds(
+    scene: Scene, clip: PictureClip, state: LayerState, matrices: Floats, rest: Floats
+) -> list[float] | None:
+    """The box of all ink that is to be seen, outlines and all, or None where there is none.
+
+    Of what is cut at a slant it is the box before, cut by the box of the edges.
+    """
     if state.rest["opacity"][0] == 0:
         return None
     points = []
-    for number in np.flatnonzero(state.opacity()[0] > 0):
-        ink = ink_points(state.subject, int(number), look_reach(state.content))
+    flat = scene.project(matrices)
+    windows, open_ = window_polygons(scene, state, flat, rest)
+    for number in np.flatnonzero((state.opacity()[0] > 0) & open_).tolist():
+        ink = ink_points(state.subject, number, look_reach(state.content))
         if len(ink):
-            points.append(mapped(scene.project(matrices[number]), ink))
+            points.append(_within(mapped(flat[number], ink), windows[number] if windows else ()))
     seen = np.concatenate(points) if points else np.zeros((0, 2))
     seen = seen[np.isfinite(seen).all(axis=1)]
     if not len(seen):

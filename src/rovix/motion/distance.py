@@ -12,7 +12,12 @@ from rovix.motion.subject import Subject
 from rovix.motion.transform import box_corners, mapped, projected
 
 Floats = NDArray[np.float64]
-_CLEARANCE = 1.0  # px between the ink and the frame
+CLEARANCE = 1.0  # px between the ink and the frame
+AXES = {
+    **dict.fromkeys(("x", "offset_x", "blur_across", "open_left", "open_right"), 0),
+    **dict.fromkeys(("y", "offset_y", "blur_down", "open_top", "open_bottom", "depth"), 1),
+}
+"""The channels whose amounts are lengths, across (0) or down (1)."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -21,8 +26,9 @@ class Stage:
 
     `away` (n, 4, 4) is each piece's own matrix when fully away but not yet moved; `reach` is how
     far in px the outlines go beyond the ink; `spill` how far shadow, glow and box go beyond those,
-    left, up, right, down in px that go with the scale; `blur` how far the layer's blur goes in px of
-    the frame, across and down.
+    left, up, right, down in px that go with the scale; `blur` (n, 2) how far blurs go in px of
+    the frame, across and down. `boxes` (n, 4) are those of the move's piece that each belongs to, its
+    line's down.
     """
 
     size: tuple[int, int]
@@ -30,28 +36,40 @@ class Stage:
     layer: Floats
     away: Floats
     reach: float
+    boxes: Floats
+    blur: Floats
     spill: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 0.0)
-    blur: tuple[float, float] = (0.0, 0.0)
     _found: dict[tuple[str, float], Floats] = field(default_factory=dict)
 
     def amounts(self, channel: str, amount: Amount) -> Floats:
         """(n,): the amount for every piece, in the channel's own unit."""
         count = len(self.subject)
-        if channel not in ("x", "y") or amount.unit == "px":
-            return np.full(count, amount.value)
-        if amount.unit == "off-frame":
+        if channel == "figures":
+            return (
+                amount.value - self.subject.numbers()
+                if amount.unit == "number"
+                else np.full(count, amount.value)
+            )
+        if amount.unit == "off-frame" and channel in ("x", "y"):
             sign = float(np.copysign(1.0, amount.value))
             if (channel, sign) not in self._found:
                 self._found[(channel, sign)] = self.off_frame(channel, sign)
             return amount.value * self._found[(channel, sign)]
-        axis = "xy".index(channel)
+        if channel not in AXES:
+            return np.full(count, amount.value)
+        return amount.value * np.broadcast_to(self._unit(amount.unit, AXES[channel]), count)
+
+    def _unit(self, unit: str, axis: int) -> float | Floats:
+        """px of a unit across or down: one for all pieces, or one each."""
         block = self.subject.block
-        unit = {
+        if unit == "piece":
+            return np.asarray(self.boxes[:, 2 + axis] - self.boxes[:, axis])
+        found = {
             "frame": float(self.size[axis]),
             "block": block[2 + axis] - block[axis],
             "em": self.subject.size,
-        }[amount.unit]
-        return np.full(count, amount.value * unit)
+        }
+        return found.get(unit, 1.0)
 
     def off_frame(self, channel: str, sign: float) -> Floats:
         """(n,): the least distance along a channel that takes each piece's ink just off the frame.
@@ -74,10 +92,10 @@ class Stage:
         moved[:, "xy".index(channel), 3] += distance * sign
         corners = mapped(projected(self.layer @ moved, self.size), self._corners())
         behind = np.isnan(corners[..., 0])
-        spill = np.array(self.spill) * self._scale(corners)[:, None] + np.array([*self.blur, *self.blur])
+        spill = np.array(self.spill) * self._scale(corners)[:, None] + np.tile(self.blur, 2)
         low, high = (
-            corners.min(axis=1) - spill[:, :2] - _CLEARANCE,
-            corners.max(axis=1) + spill[:, 2:] + _CLEARANCE,
+            corners.min(axis=1) - spill[:, :2] - CLEARANCE,
+            corners.max(axis=1) + spill[:, 2:] + CLEARANCE,
         )
         inside = (low[:, 0] < self.size[0]) & (high[:, 0] > 0) & (low[:, 1] < self.size[1]) & (high[:, 1] > 0)
         # What is partly behind the viewer reaches past every edge; wholly behind (or without ink) it is out.

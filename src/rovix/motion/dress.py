@@ -15,6 +15,7 @@ from rovix.motion.plan import (
     GlowPart,
     GlyphsPart,
     LongShadowPart,
+    Mixed,
     Paint,
     ShadowPart,
     Stroke,
@@ -38,16 +39,26 @@ def glyph_parts(look: Look, state: LayerState, matrices: Floats) -> tuple[Glyphs
 def _part(part: LookPart, state: LayerState, matrices: Floats) -> GlyphsPart | None:
     if isinstance(part, Fill):
         shares = state.pieces["fill_opacity"][0] * part.opacity
-        return FillPart(paint_of(part.paint), part.over, shares)
+        return FillPart(paint_of(part.paint), part.over, shares, _mixes(state))
     if isinstance(part, Outline):
         return StrokePart(stroke_of(part), state.pieces["outline_opacity"][0])
+    shade = state.pieces["shadow_opacity"][0]
     if isinstance(part, Shadow):
-        return ShadowPart(part.x, part.y, part.blur, part.spread, bgra(part.colour), part.opacity)
+        return ShadowPart(part.x, part.y, part.blur, part.spread, bgra(part.colour), part.opacity, shade)
     if isinstance(part, LongShadow):
-        return LongShadowPart(part.angle, bgra(part.colour), part.opacity)
+        return LongShadowPart(part.angle, bgra(part.colour), part.opacity, shade)
     if isinstance(part, Glow):
-        return GlowPart(part.size, part.strength, bgra(part.colour), part.opacity)
+        light = state.pieces["glow_opacity"][0]
+        return GlowPart(part.size, part.strength, bgra(part.colour), part.opacity, light)
     return _box(part, state, matrices)
+
+
+def _mixes(state: LayerState) -> tuple[Mixed, ...]:
+    return tuple(
+        Mixed(bgra(mix.colour), mix.shares[0], mix.mix == "linear")
+        for mix in state.mixes
+        if mix.shares[0].any()
+    )
 
 
 def paint_of(paint: object) -> Paint:
@@ -69,9 +80,23 @@ def _box(part: Box, state: LayerState, matrices: Floats) -> BoxPart | None:
         return None
     # Where the pieces are apart, the box is where they are on the whole, and as much to be seen.
     grown = np.array(boxes) + np.array([-part.padding_x, -part.padding_y, part.padding_x, part.padding_y])
+    parted = state.parted[0]
+    if parted.any():
+        grown[:, [0, 2]] += _ends_parted(state.subject, share > 0, parted)
+        back = np.tile(np.eye(3), (len(parted), 1, 1))
+        back[:, 0, 2] = -parted
+        matrices = matrices @ back
     means = np.einsum("kn,nij->kij", share, matrices)
     opacities = share @ (state.opacity()[0]) * part.opacity
     return BoxPart(paint_of(part.paint), part.radius, grown, means, opacities)
+
+
+def _ends_parted(subject: Subject, members: NDArray[np.bool_], parted: Floats) -> Floats:
+    """(k, 2): px to the right by which tracking moves the first and the last letter of each box."""
+    left, right = subject.ink[:, 0], subject.ink[:, 2]
+    firsts = np.nanargmin(np.where(members & np.isfinite(left), left, np.inf), axis=1)
+    lasts = np.nanargmax(np.where(members & np.isfinite(right), right, -np.inf), axis=1)
+    return np.stack([parted[firsts], parted[lasts]], axis=1)
 
 
 def _members(subject: Subject, kind: str) -> Floats:

@@ -23,25 +23,31 @@ from rovix.model import (
     TextClip,
     bgra,
 )
-from rovix.motion.dress import glyph_parts, paint_of, stroke_of
+from rovix.motion.colours import laid_over
+from rovix.motion.dress import paint_of, stroke_of
 from rovix.motion.joins import Joined, joined_at
 from rovix.motion.layer import LayerState
 from rovix.motion.material import material_frame, media_time
+from rovix.motion.move_echoes import echo_times
 from rovix.motion.plan import (
+    EchoPlan,
     ExposurePlan,
-    GlyphsPlan,
     GroundPlan,
     GroupPlan,
     ImagePlan,
     JoinPlan,
     LayerPlan,
+    Paint,
     PicturePlan,
     ShapePlan,
+    bare,
 )
 from rovix.motion.scene import Scene, inner_scene, world_of
 from rovix.motion.shutter import exposure
+from rovix.motion.single_plan import departed_plan
 from rovix.motion.subject import shown_size
 from rovix.motion.treat import Treating
+from rovix.motion.words_plan import words_plan
 
 Floats = NDArray[np.float64]
 
@@ -85,16 +91,6 @@ def _blended(plan: LayerPlan | None, blend: str) -> LayerPlan | None:
     return replace(plan, blend=blend)
 
 
-def _blurred(scene: Scene, plan: LayerPlan | None, state: LayerState) -> LayerPlan | None:
-    blur = float(state.rest["blur_across"][0]), float(state.rest["blur_down"][0])
-    if plan is None or blur == (0.0, 0.0):
-        return plan
-    assert not isinstance(plan, JoinPlan), "a join is made of layers, it is none"
-    # Shown in another sequence, the px of this one are as large as it is drawn there.
-    scale = 1.0 if scene.outward is None else float(np.sqrt(abs(np.linalg.det(scene.outward[:2, :2]))))
-    return replace(plan, blur=(blur[0] * scale, blur[1] * scale))
-
-
 def _join(scene: Scene, joined: Joined, frame: float, world: Floats) -> JoinPlan:
     join = joined.join
     return JoinPlan(
@@ -128,27 +124,48 @@ def _moment(scene: Scene, clip: PictureClip, at: float, world: Floats) -> LayerP
 
 
 def _untreated(scene: Scene, clip: PictureClip, at: float, world: Floats) -> LayerPlan | None:
+    """The plan of a layer with what its moves do, trailed by copies where they ask for it."""
+    state = scene.state(clip, np.array([at - clip.start]))
+    own = _departed(scene, clip, at, world, np.ones(len(state.subject)))
+    strengths = state.pieces["echo"][0]
+    if state.echoes is None or not strengths.any():
+        return own
+    times = echo_times(scene, clip, state.echoes, at)
+    trail = [
+        _departed(scene, clip, time, world, strengths**number) for number, time in enumerate(times, start=1)
+    ]
+    # The farthest lies lowest.
+    copies = [plan for plan in (*reversed(trail), own) if plan is not None]
+    if len(copies) < 2:
+        return copies[0] if copies else None
+    return EchoPlan(clip.id, tuple((bare(plan), plan.opacity) for plan in copies), "normal")  # type: ignore[union-attr]
+
+
+def _departed(scene: Scene, clip: PictureClip, at: float, world: Floats, shares: Floats) -> LayerPlan | None:
+    """A layer's plan at a frame, its pieces shown by shares (n,) besides."""
     frame = at - clip.start
     state = scene.state(clip, np.array([float(frame)]))
     opacity = float(state.rest["opacity"][0])
-    if opacity == 0 or not state.opacity().any():
+    shares = shares * state.opacity()[0]
+    if opacity == 0 or not shares.any():
         return None
-    matrices = world @ world_of(scene, clip, at) @ state.layer[0] @ state.local[0]
-    return _blurred(scene, _sharp(scene, clip, state, frame, matrices, opacity), state)
-
-
-def _sharp(
-    scene: Scene, clip: PictureClip, state: LayerState, frame: float, matrices: Floats, opacity: float
-) -> LayerPlan | None:
-    """A layer's plan before its blur."""
+    rest = world @ world_of(scene, clip, at) @ state.layer[0]
+    matrices = rest @ state.local[0]
     if isinstance(state.content, TextClip):
-        return _glyphs(state.content, state, scene.project(matrices), opacity)
-    opacity *= float(state.opacity()[0, 0])
+        return words_plan(scene, state, matrices, rest, shares, opacity)
+    plan = _single(scene, clip, state, frame, matrices[0], opacity * float(shares[0]))
+    return None if plan is None else departed_plan(scene, state, plan, scene.project(matrices), rest)
+
+
+def _single(
+    scene: Scene, clip: PictureClip, state: LayerState, frame: float, matrix: Floats, opacity: float
+) -> LayerPlan | None:
+    """The plan of a layer that is one piece."""
     if isinstance(clip, GroupClip):
-        return _group(scene, clip, frame, matrices[0], opacity)
+        return _group(scene, clip, frame, matrix, opacity)
     if isinstance(clip, SequenceClip):
-        return _sequence(scene, clip, frame, matrices[0], opacity)
-    return _flat(scene, state.content, state, frame, scene.project(matrices)[0], opacity)
+        return _sequence(scene, clip, frame, matrix, opacity)
+    return _flat(scene, state.content, state, frame, scene.project(matrix), opacity)
 
 
 def _flat(
@@ -182,14 +199,12 @@ def _sequence(
     return GroupPlan(clip.id, _layers(inside, inner, np.eye(4)), opacity, inside.size, outward)
 
 
-def _glyphs(clip: TextClip, state: LayerState, matrices: Floats, opacity: float) -> GlyphsPlan | None:
-    subject = state.subject
-    if subject.layout is None or subject.of_glyph is None or np.all(np.isnan(subject.ink)):
-        return None
-    parts = glyph_parts(clip.look, state, matrices)
-    if not parts:
-        return None
-    return GlyphsPlan(clip.id, subject.layout, subject.of_glyph, matrices, state.opacity()[0], parts, opacity)
+def _mixed_fill(clip: ShapeClip, state: LayerState) -> Paint:
+    """A shape's fill with the colours that its moves lay over it."""
+    fill = paint_of(clip.fill)
+    for mix in state.mixes:
+        fill = laid_over(fill, bgra(mix.colour), float(mix.shares[0, 0]), mix.mix == "linear")
+    return fill
 
 
 def _shape(clip: ShapeClip, state: LayerState, matrix: Floats, opacity: float) -> ShapePlan:
@@ -200,7 +215,7 @@ def _shape(clip: ShapeClip, state: LayerState, matrix: Floats, opacity: float) -
         right - left,
         bottom - top,
         clip.radius,
-        None if clip.fill is None else paint_of(clip.fill),
+        None if clip.fill is None else _mixed_fill(clip, state),
         clip.fill_opacity * float(state.pieces["fill_opacity"][0, 0]),
         None if clip.outline is None else stroke_of(clip.outline),
         float(state.pieces["outline_opacity"][0, 0]),

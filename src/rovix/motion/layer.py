@@ -8,20 +8,30 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from rovix.model import Media, PictureClip, TextClip
+from rovix.model import Echoes, Media, PictureClip, TextClip
 from rovix.model import Sequence as Reel
 from rovix.model.identity import IdentityCache, RecentCache
 from rovix.motion.beats import piece_beats
 from rovix.motion.channels import CHANNELS
+from rovix.motion.departed import ColourMix, Departed, placed
 from rovix.motion.departure import MoveTiming, departures
-from rovix.motion.distance import Stage
+from rovix.motion.distance import CLEARANCE, Stage
 from rovix.motion.order import BY_PLACE
 from rovix.motion.rest import rest_at
 from rovix.motion.settle import is_changing, settled_layer
 from rovix.motion.spans import MoveSpans, move_spans
 from rovix.motion.stagger import piece_times
-from rovix.motion.subject import SIGMAS, Subject, block_pivots, look_reach, look_spill, subject_of
+from rovix.motion.subject import (
+    SIGMAS,
+    Subject,
+    block_pivots,
+    look_reach,
+    look_spill,
+    pivot_kind,
+    subject_of,
+)
 from rovix.motion.transform import affine
+from rovix.motion.windows import Window
 from rovix.time import Rate
 
 Floats = NDArray[np.float64]
@@ -33,8 +43,10 @@ class LayerState:
 
     `rest` holds (t,) arrays; `pieces` holds (t, n) arrays of departures, neutral where at rest.
     `layer` is (t, 4, 4), `local` (t, n, 4, 4): a piece's matrix in the world is layer @ local.
-    `shown` is (t, n). `content` is the layer with its words, look or shape as they are at the first
-    of the times, and `subject` is of that one.
+    `shown` is (t, n); `parted` (t, n) are the px to the right by which tracking moves pieces, which
+    `local` has already. `content` is the layer with its words, look or shape as they are at the first
+    of the times, and `subject` is of that one. `windows` are what is to be seen of pieces, `mixes`
+    the colours laid over their fill, in order; `echoes` trail it as strongly as `pieces` say.
     """
 
     content: PictureClip
@@ -44,6 +56,10 @@ class LayerState:
     layer: Floats
     local: Floats
     shown: NDArray[np.bool_]
+    parted: Floats
+    windows: tuple[Window, ...] = ()
+    mixes: tuple[ColourMix, ...] = ()
+    echoes: Echoes | None = None
 
     def opacity(self) -> Floats:
         """(t, n): the piece's own opacity, without the layer's; 0 where it is not shown."""
@@ -51,14 +67,17 @@ class LayerState:
 
     @classmethod
     def joined(cls, states: Sequence[LayerState]) -> LayerState:
-        """The states of a layer at times one after the other as one."""
+        """The states of a layer at times one after the other as one, its windows and mixes left out."""
         first = states[0]
         return cls(
             first.content,
             first.subject,
             {name: np.concatenate([state.rest[name] for state in states]) for name in first.rest},
             {name: np.concatenate([state.pieces[name] for state in states]) for name in first.pieces},
-            *(np.concatenate([getattr(s, name) for s in states]) for name in ("layer", "local", "shown")),
+            layer=np.concatenate([state.layer for state in states]),
+            local=np.concatenate([state.local for state in states]),
+            shown=np.concatenate([state.shown for state in states]),
+            parted=np.concatenate([state.parted for state in states]),
         )
 
 
@@ -89,9 +108,13 @@ class LayerMotion:
         frames = np.asarray(frames, dtype=np.float64)
         rest = rest_at(self.clip.place, frames)
         turning = block_pivots(self.subject, self.clip.place, frames)
-        pieces, pivots, shown = self._departures(frames, turning)
-        local = affine(pieces, pivots)
-        return LayerState(self.content, self.subject, rest, pieces, affine(rest, turning), local, shown)
+        departed = self._departures(frames, turning)
+        pieces = departed.values
+        local, parted = placed(self.subject, pieces, departed.pivots, departed.pivoted)
+        return LayerState(
+            self.content, self.subject, rest, pieces, affine(rest, turning), local, departed.shown, parted,
+            tuple(departed.windows), tuple(departed.mixes), departed.echoes,
+        )  # fmt: skip
 
     def departures_of(self, index: int, frames: Floats) -> dict[str, Floats]:
         """What one move does by itself: (t, n) values of each channel that it touches."""
@@ -106,21 +129,11 @@ class LayerMotion:
         timing = self.timings[index]
         return float(timing.start if timing.move.role == "entrance" else timing.start + timing.span)
 
-    def _departures(
-        self, frames: Floats, turning: Floats
-    ) -> tuple[dict[str, Floats], Floats, NDArray[np.bool_]]:
-        shape = (len(frames), len(self.subject))
-        values = {name: np.full(shape, rule.neutral) for name, rule in CHANNELS.items()}
-        pivots = np.broadcast_to(turning[:, None], (*shape, 2))
-        shown = np.ones(shape, dtype=bool)
+    def _departures(self, frames: Floats, turning: Floats) -> Departed:
+        departed = Departed.at_rest(self.subject, frames, turning)
         for timing, stage in zip(self.timings, self._stages, strict=True):
-            for name, departure in departures(timing, frames, stage).items():
-                values[name] = CHANNELS[name].combine(values[name], departure)
-            active = (timing.progress(frames) < 1.0)[..., None]
-            pivots = np.where(active, self.subject.pivots(timing.move, turning), pivots)
-            if timing.move.before == "hidden":
-                shown &= ~timing.hidden(frames)
-        return values, pivots, shown
+            departed.add(timing, stage)
+        return departed
 
     def _timing(self, index: int, rate: Rate) -> MoveTiming:
         move = self.clip.moves[index]
@@ -128,10 +141,11 @@ class LayerMotion:
         owners, count = self.subject.owners(move.pieces)
         start = self.spans.start(move, rate)
         places = self.subject.places(move) if move.order in BY_PLACE else None
+        fps = float(rate.fraction)
         if move.role == "loop":
             beats = piece_beats(move, count, span, rate, places)
-            return MoveTiming(move, start, span, beats.times(), owners, beats)
-        return MoveTiming(move, start, span, piece_times(move, count, span, rate, places), owners)
+            return MoveTiming(move, start, span, beats.times(), owners, fps, beats)
+        return MoveTiming(move, start, span, piece_times(move, count, span, rate, places), owners, fps)
 
     def _stage(self, timing: MoveTiming) -> Stage:
         """Distances are measured where the move meets rest, with the piece scaled and turned away."""
@@ -142,15 +156,20 @@ class LayerMotion:
         still = np.broadcast_to(np.eye(4), (len(self.subject), 4, 4))
         content = settled_layer(self.clip, float(landing[0]))
         reach = look_reach(content)
-        plain = Stage(self.size, self.subject, layer, still, reach)
+        spill = look_spill(content.look) if isinstance(content, TextClip) else (0.0, 0.0, 0.0, 0.0)
+        # With room for the smoothing of edges, so that none cuts into what is at rest.
+        boxes = self.subject.boxes(timing.move.pieces, reach + CLEARANCE, spill)
+        plain = Stage(self.size, self.subject, layer, still, reach, boxes, np.zeros((1, 2)), spill)
         away = self.away_frame(self.timings.index(timing))
         values = {name: np.full((1, len(self.subject)), rule.neutral) for name, rule in CHANNELS.items()}
         touched = departures(timing, np.array([float(away)]), plain)
         values |= {name: value for name, value in touched.items() if name not in ("x", "y")}
-        blur = SIGMAS * float(rest["blur_across"][0]), SIGMAS * float(rest["blur_down"][0])
-        spill = look_spill(content.look) if isinstance(content, TextClip) else (0.0, 0.0, 0.0, 0.0)
-        turned = affine(values, self.subject.pivots(timing.move, turning))[0]
-        return Stage(self.size, self.subject, layer, turned, reach, spill, blur)
+        blurs = [np.hypot(rest[name][0], values[name][0]) for name in ("blur_across", "blur_down")]
+        pivots = self.subject.pivots(timing.move, turning)
+        always = np.ones((1, len(self.subject)), dtype=bool)
+        turned = placed(self.subject, values, pivots, [(pivot_kind(timing.move), always)])[0][0]
+        blur = SIGMAS * np.stack(blurs, axis=1)
+        return Stage(self.size, self.subject, layer, turned, reach, boxes, blur, spill)
 
 
 _motions: IdentityCache[LayerMotion] = IdentityCache()

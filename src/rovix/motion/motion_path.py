@@ -16,8 +16,8 @@ Floats = NDArray[np.float64]
 def motion_path(scene: Scene, clip: PictureClip, frames: Floats | None = None) -> Floats:
     """(t, 2): where the layer's pivot is at frames of the clip, all by default; px from the top left.
 
-    With its keys and path, what it follows, and its moves where they move it as a whole; NaN where
-    it lies behind the viewer.
+    With its keys and path, what it follows, its moves where they move it as a whole, and their
+    offsets, all turns round counted; NaN where it lies behind the viewer.
     """
     frames = np.arange(float(clip.length)) if frames is None else frames
     state = scene.state(clip, frames)
@@ -26,7 +26,8 @@ def motion_path(scene: Scene, clip: PictureClip, frames: Floats | None = None) -
         worlds = np.stack([world_of(scene, clip, clip.start + frame) for frame in frames.tolist()])
         matrices = worlds @ matrices
     pivots = block_pivots(state.subject, clip.place, frames)
-    return mapped(scene.project(matrices), pivots[:, None])[:, 0]
+    offsets = np.stack([state.pieces["offset_x"], state.pieces["offset_y"]], axis=-1)
+    return mapped(scene.project(matrices), pivots[:, None])[:, 0] + offsets.mean(axis=1)
 
 
 def path_frames(clip: PictureClip) -> tuple[int, ...]:

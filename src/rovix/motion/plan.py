@@ -9,7 +9,7 @@ Colours are BGRA, 0..255, not premultiplied.
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, fields, is_dataclass
+from dataclasses import dataclass, fields, is_dataclass, replace
 from fractions import Fraction
 from hashlib import blake2b
 
@@ -39,12 +39,25 @@ class Stroke:
 
 
 @dataclass(frozen=True, slots=True, eq=False)
+class Mixed:
+    """A colour that lies over a fill by shares (n,) of the pieces; `linear` mixes in light."""
+
+    colour: Bgra
+    shares: Floats
+    linear: bool
+
+
+@dataclass(frozen=True, slots=True, eq=False)
 class FillPart:
-    """The letters' faces; a gradient runs over the `block` or over each `letter`. `shares` (n,)."""
+    """The letters' faces; a gradient runs over the `block` or over each `letter`. `shares` (n,).
+
+    Each of the `mixes` is a colour laid over by shares (n,), in order, in light or in code values.
+    """
 
     paint: Paint
     over: str
     shares: Floats
+    mixes: tuple[Mixed, ...] = ()
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -57,7 +70,7 @@ class StrokePart:
 
 @dataclass(frozen=True, slots=True, eq=False)
 class ShadowPart:
-    """Offset, sigma and spread in px of the layer, which go with the pieces' scale."""
+    """Offset, sigma and spread in px of the layer, which go with the pieces' scale; `shares` (n,)."""
 
     x: float
     y: float
@@ -65,25 +78,28 @@ class ShadowPart:
     spread: float
     colour: Bgra
     opacity: float
+    shares: Floats
 
 
 @dataclass(frozen=True, slots=True, eq=False)
 class LongShadowPart:
-    """To the frame's edge, `angle` in degrees clockwise from rightwards."""
+    """To the frame's edge, `angle` in degrees clockwise from rightwards; `shares` (n,)."""
 
     angle: float
     colour: Bgra
     opacity: float
+    shares: Floats
 
 
 @dataclass(frozen=True, slots=True, eq=False)
 class GlowPart:
-    """Sigma in px of the layer, which goes with the pieces' scale."""
+    """Sigma in px of the layer, which goes with the pieces' scale; `shares` (n,)."""
 
     size: float
     strength: float
     colour: Bgra
     opacity: float
+    shares: Floats
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -103,7 +119,11 @@ GlyphsPart = FillPart | StrokePart | ShadowPart | LongShadowPart | GlowPart | Bo
 @dataclass(frozen=True, slots=True, eq=False)
 class GlyphsPlan:
     """Words: homographies (n, 3, 3) of the pieces and their opacities (n,), over a layout at rest;
-    and the parts of their look, the lowest first."""
+    and the parts of their look, the lowest first.
+
+    `windows` has for each piece the polygons (k, 2), px of the picture, that it shows within; none at
+    all where no piece is cut.
+    """
 
     id: str
     layout: Layout
@@ -114,6 +134,7 @@ class GlyphsPlan:
     opacity: float
     blend: str = "normal"
     blur: Blur = (0.0, 0.0)
+    windows: tuple[tuple[Floats, ...], ...] = ()
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -279,6 +300,12 @@ class PicturePlan:
     size: tuple[int, int]
     ground: Bgra
     layers: tuple[LayerPlan, ...]
+
+
+def bare(plan: LayerPlan) -> LayerPlan:
+    """A plan without its own opacity, which what surrounds it has then."""
+    assert not isinstance(plan, JoinPlan)
+    return plan if plan.opacity == 1 else replace(plan, opacity=1.0)
 
 
 def plan_key(plan: object) -> bytes:

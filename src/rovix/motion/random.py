@@ -4,7 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+import numpy as np
+from numpy.typing import NDArray
+
 _MASK = (1 << 64) - 1
+_GOLDEN, _FIRST, _SECOND = 0x9E3779B97F4A7C15, 0xBF58476D1CE4E5B9, 0x94D049BB133111EB
 
 
 def splitmix64(seed: int) -> Iterator[int]:
@@ -12,11 +16,32 @@ def splitmix64(seed: int) -> Iterator[int]:
     reference by Sebastiano Vigna, constants from memory)."""
     state = seed & _MASK
     while True:
-        state = (state + 0x9E3779B97F4A7C15) & _MASK
+        state = (state + _GOLDEN) & _MASK
         mixed = state
-        mixed = ((mixed ^ (mixed >> 30)) * 0xBF58476D1CE4E5B9) & _MASK
-        mixed = ((mixed ^ (mixed >> 27)) * 0x94D049BB133111EB) & _MASK
+        mixed = ((mixed ^ (mixed >> 30)) * _FIRST) & _MASK
+        mixed = ((mixed ^ (mixed >> 27)) * _SECOND) & _MASK
         yield mixed ^ (mixed >> 31)
+
+
+def draws(seed: int, *keys: NDArray[np.int64]) -> NDArray[np.uint64]:
+    """A draw of 64 bits for each set of keys, arrays that go together by NumPy's rules.
+
+    The first number that SplitMix64 gives from a state into which the keys are folded one after the
+    other, each by a step of its own; so neighbours share nothing, in any order they are asked for.
+    """
+    state = _next(np.asarray(seed & _MASK, dtype=np.uint64))
+    for key in keys:
+        state = _next(state ^ key.astype(np.uint64))
+    return state
+
+
+def _next(state: NDArray[np.uint64]) -> NDArray[np.uint64]:
+    """The number that SplitMix64 gives from each state."""
+    with np.errstate(over="ignore"):
+        mixed = state + np.uint64(_GOLDEN)
+        mixed = (mixed ^ (mixed >> np.uint64(30))) * np.uint64(_FIRST)
+        mixed = (mixed ^ (mixed >> np.uint64(27))) * np.uint64(_SECOND)
+        return np.asarray(mixed ^ (mixed >> np.uint64(31)))
 
 
 def shuffled(count: int, seed: int) -> list[int]:

@@ -59,6 +59,12 @@ class Scene:
         size, rate = sequence.size, sequence.frame_rate
         return cls(size, rate, media, sequences, sequence.tracks, size, shutter=sequence.shutter)
 
+    @property
+    def scale(self) -> float:
+        """How many px of the picture a px of this scene's frame is."""
+        out = self.outward
+        return 1.0 if out is None else float(np.sqrt(abs(np.linalg.det(out[:2, :2]))))
+
     def file_of(self, clip: PictureClip) -> Media | None:
         return self.media.get(getattr(clip, "media", ""))
 

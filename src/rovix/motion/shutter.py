@@ -75,4 +75,5 @@ def _corners(scene: Scene, clip: PictureClip, frames: Floats, world: Floats) -> 
     boxes = box_corners(state.subject.ink + np.array([-reach, -reach, reach, reach]))
     matrices = scene.project(worlds[:, None] @ state.layer[:, None] @ state.local)
     seen = np.flatnonzero((state.opacity() > 0).any(axis=0))
-    return mapped(matrices[:, seen], boxes[seen])
+    offsets = np.stack([state.pieces["offset_x"], state.pieces["offset_y"]], axis=-1)
+    return mapped(matrices[:, seen], boxes[seen]) + offsets[:, seen, None]

@@ -142,7 +142,16 @@ class PaintStep:
     matrix: Floats
 
 
+@dataclass(frozen=True, slots=True)
+class MixStep:
+    """A colour laid over every colour by a share, as opaque as it was; in code values or in light."""
+
+    colour: Bgra
+    share: float
+    linear: bool
+
+
 Step = (
     MaskStep | WrapStep | SoftStep | RoundStep | HaloStep | CastStep | LongCastStep | RimStep | ToneStep
-    | TurnStep | TearStep | GrainStep | PaintStep
+    | TurnStep | TearStep | GrainStep | PaintStep | MixStep
 )  # fmt: skip

@@ -28,6 +28,7 @@ from rovix.model import (
     TextClip,
 )
 from rovix.model.identity import IdentityCache
+from rovix.motion.figures import numbers_in
 from rovix.motion.rest import pivot_at
 from rovix.motion.settle import origin, settled, settled_layer
 from rovix.text import Layout, lay_out, pieces_of
@@ -36,6 +37,7 @@ Floats = NDArray[np.float64]
 Box = tuple[float, float, float, float]
 OUTWARD = {"outside": 1.0, "centre": 0.5, "inside": 0.0}
 """The share of an outline's width that lies beyond the edge, by its side."""
+_BY_LETTER = frozenset({"tracking", "typed", "letters", "figures"})
 SIGMAS = 3.0
 """How many sigmas of a blur count as its reach: what lies beyond is under half of 1/255."""
 
@@ -75,13 +77,42 @@ class Subject:
             return np.array([[(left + right) / 2, (top + bottom) / 2]]) - point
         return _middles(self.layout, move.pieces, count) - point
 
+    def boxes(self, kind: str, reach: float, spill: tuple[float, float, float, float]) -> Floats:
+        """(n, 4): for each piece the box of the coarser piece of a kind that it belongs to.
+
+        Across it is of that piece's ink, down of all ink of its line, both with outlines (`reach` px)
+        and what goes beyond them (`spill`, left, up, right, down). Without ink it is the block's.
+        """
+        room = np.array([-spill[0] - reach, -spill[1] - reach, spill[2] + reach, spill[3] + reach])
+        if self.layout is None:
+            return self.ink + room
+        owners, count = self.owners(kind)
+        boxes = _ink_of(self.ink, owners, count)[owners]
+        if kind in ("words", "letters"):
+            lines, number = self.owners("lines")
+            boxes[:, [1, 3]] = _ink_of(self.ink, lines, number)[lines][:, [1, 3]]
+        return np.where(np.isnan(boxes), np.array(self.block), boxes) + room
+
+    def numbers(self) -> Floats:
+        """(n,): the number in the words that each piece belongs to, 0 where it belongs to none."""
+        found = np.zeros(len(self))
+        for number in numbers_in("".join(self.texts)):
+            first, last = np.searchsorted(self.starts, [number.start, number.end - 1], side="right") - 1
+            found[first : last + 1] = float(number.value)
+        return found
+
     def pivots(self, move: Move, block_pivots: Floats) -> Floats:
         """(t, n, 2) or (1, n, 2): the point each piece turns about under a move; `block_pivots` (t, 2)."""
-        kind = {"piece": move.pieces, "letter": "letters", "line": "lines"}.get(move.pivot, "whole")
+        kind = pivot_kind(move)
         if kind == "whole" or self.layout is None:
             return np.broadcast_to(block_pivots[:, None], (len(block_pivots), len(self), 2))
         owners, count = self.owners(kind)
         return _middles(self.layout, kind, count)[owners][None]
+
+
+def pivot_kind(move: Move) -> str:
+    """The kind of pieces whose middles a move turns its pieces about; whole is the block's pivot."""
+    return {"piece": move.pieces, "letter": "letters", "line": "lines"}.get(move.pivot, "whole")
 
 
 _subjects: IdentityCache[Subject] = IdentityCache()
@@ -204,8 +235,13 @@ def _box_subject(width: float, height: float) -> Subject:
 
 def _piece_kinds(clip: TextClip) -> frozenset[str]:
     """The kinds of pieces that a layer's moves deal with."""
-    by_letter = {"letters" for move in clip.moves if move.pivot == "letter"}
+    by_letter = {"letters" for move in clip.moves if move.pivot == "letter" or _is_by_letter(move)}
     return frozenset({move.pieces for move in clip.moves} | by_letter)
+
+
+def _is_by_letter(move: Move) -> bool:
+    """Whether a move does something to single letters, whatever its pieces."""
+    return any(departure.channel in _BY_LETTER for departure in move.channels)
 
 
 def _text_subject(clip: TextClip, kinds: frozenset[str]) -> Subject:
@@ -225,11 +261,16 @@ def _text_subject(clip: TextClip, kinds: frozenset[str]) -> Subject:
 
 def piece_ink(layout: Layout, of_glyph: NDArray[np.int64], count: int) -> Floats:
     """(count, 4): the box of each piece's ink in px of the layout; NaN without ink."""
-    ink = np.full((count, 4), [np.inf, np.inf, -np.inf, -np.inf])
-    known = ~np.isnan(layout.ink[:, 0])
-    np.minimum.at(ink[:, :2], of_glyph[known], layout.ink[known, :2])
-    np.maximum.at(ink[:, 2:], of_glyph[known], layout.ink[known, 2:])
-    return np.where(np.isinf(ink), np.nan, ink)
+    return _ink_of(layout.ink, of_glyph, count)
+
+
+def _ink_of(ink: Floats, owners: NDArray[np.int64], count: int) -> Floats:
+    """(count, 4): the boxes round the ink of pieces that belong together; NaN without ink."""
+    boxes = np.full((count, 4), [np.inf, np.inf, -np.inf, -np.inf])
+    inked = np.isfinite(ink[:, 0])
+    np.minimum.at(boxes[:, :2], owners[inked], ink[inked, :2])
+    np.maximum.at(boxes[:, 2:], owners[inked], ink[inked, 2:])
+    return np.where(np.isinf(boxes), np.nan, boxes)
 
 
 def _middles(layout: Layout, kind: str, count: int) -> Floats:

@@ -29,16 +29,18 @@ from rovix.model.treatment import (
 )
 from rovix.motion.dress import paint_of
 from rovix.motion.motion_path import motion_path
-from rovix.motion.offsets import offset_at
+from rovix.motion.offsets import offset_at, wrap_step
 from rovix.motion.plan import (
     EchoPlan,
     FillPart,
     GlyphsPlan,
+    GroupPlan,
     JoinPlan,
     LayerPlan,
     ShapePlan,
     StepPlan,
     SweepPlan,
+    bare,
 )
 from rovix.motion.quads import layer_quads
 from rovix.motion.scene import Scene, local_frame, world_of
@@ -57,7 +59,6 @@ from rovix.motion.steps import (
     TearStep,
     ToneStep,
     TurnStep,
-    WrapStep,
 )
 from rovix.motion.subject import piece_ink
 from rovix.motion.transform import box_corners, mapped
@@ -76,9 +77,7 @@ class Treating:
     def __init__(self, scene: Scene, clip: PictureClip, world: Floats, plain: Plain) -> None:
         self.scene, self.clip, self.world, self.plain = scene, clip, world, plain
         self.treatments = [treatment for treatment in clip.treatments if treatment.shown]
-        # px of this scene's frame as px of the picture's.
-        out = scene.outward
-        self.scale = 1.0 if out is None else float(np.sqrt(abs(np.linalg.det(out[:2, :2]))))
+        self.scale = scene.scale
 
     def at(self, at: float, count: int | None = None) -> LayerPlan | None:
         """The plan at a frame of the tracks, after the first `count` treatments, or all."""
@@ -198,18 +197,9 @@ class Treating:
     # Repeats
 
     def _wrap(self, wrap: Wrap) -> list[Step]:
-        size = np.array(self.scene.size, dtype=np.float64)
-        way = np.array([wrap.x, wrap.y]) * (size if wrap.unit == "frame" else 1.0)
-        inside = np.mod(way, size)
-        if not inside.any():
-            return []
-        options = [[part, part - side] if part else [0.0] for part, side in zip(inside, size, strict=True)]
-        shifts = np.array([[x, y] for x in options[0] for y in options[1]])
-        corners = box_corners(np.array([[0.0, 0.0, *size]]))[0]
-        out = self.scene.outward
-        if out is not None:
-            corners, shifts = mapped(out, corners), shifts @ out[:2, :2].T
-        return [WrapStep(shifts, corners)]
+        way = np.array([wrap.x, wrap.y]) * (np.array(self.scene.size) if wrap.unit == "frame" else 1.0)
+        step = wrap_step(way, self.scene.size, self.scene.outward)
+        return [] if step is None else [step]
 
     def _echo(self, echo: Echo, at: float, count: int) -> LayerPlan | None:
         """The layer and its copies; those from before its first frame do not exist."""
@@ -227,7 +217,7 @@ class Treating:
             return own
         # Behind: the farthest copy lowest; in front: it lies on top of all.
         ordered = copies if echo.front else list(reversed(copies))
-        lowest = tuple((_bare(plan), strength * plan.opacity) for plan, strength in ordered)  # type: ignore[union-attr]
+        lowest = tuple((bare(plan), strength * plan.opacity) for plan, strength in ordered)  # type: ignore[union-attr]
         return EchoPlan(self.clip.id, lowest, echo.blend)
 
     def echo_times(self, echo: Echo, at: float) -> list[float]:
@@ -286,7 +276,7 @@ class Treating:
             return over
         polygons = self._covered(sweep, at, "words")
         feather = sweep.feather * self.scale
-        return SweepPlan(self.clip.id, _bare(inner), _bare(over), polygons, feather, inner.opacity)
+        return SweepPlan(self.clip.id, bare(inner), bare(over), polygons, feather, inner.opacity)
 
 
 def _letter_boxes(boxes: Floats, shares: Floats, room: float) -> list[Floats]:
@@ -306,25 +296,23 @@ def _letter_boxes(boxes: Floats, shares: Floats, room: float) -> list[Floats]:
 
 def _stepped(identity: str, inner: LayerPlan, step: Step) -> LayerPlan:
     assert not isinstance(inner, JoinPlan)
-    return StepPlan(identity, _bare(inner), step, inner.opacity)
-
-
-def _bare(plan: LayerPlan) -> LayerPlan:
-    """A plan without its own opacity, which what surrounds it has then."""
-    assert not isinstance(plan, JoinPlan)
-    return plan if plan.opacity == 1 else replace(plan, opacity=1.0)
+    return StepPlan(identity, bare(inner), step, inner.opacity)
 
 
 def _recoloured(plan: LayerPlan, step: PaintStep) -> LayerPlan:
     """A layer with another fill: words and shapes keep their outlines, pictures only how opaque they are."""
     if isinstance(plan, GlyphsPlan):
-        parts = tuple(replace(p, paint=step.paint) if isinstance(p, FillPart) else p for p in plan.parts)
+        fills = (replace(p, paint=step.paint, mixes=()) if isinstance(p, FillPart) else p for p in plan.parts)
+        parts = tuple(fills)
         plain = replace(plan.layout, tint=np.full_like(plan.layout.tint, -1), colours=())
         return replace(plan, parts=parts, layout=plain)
     if isinstance(plan, ShapePlan):
         return replace(plan, fill=step.paint) if plan.fill is not None else plan
     if isinstance(plan, StepPlan):
         return replace(plan, inner=_recoloured(plan.inner, step))
+    if isinstance(plan, GroupPlan) and all(part.id == plan.id for part in plan.layers):
+        # One layer's pieces, each drawn alone.
+        return replace(plan, layers=tuple(_recoloured(part, step) for part in plan.layers))
     if isinstance(plan, EchoPlan):
         return replace(plan, copies=tuple((_recoloured(p, step), s) for p, s in plan.copies))
     return _stepped("", plan, step)

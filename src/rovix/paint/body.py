@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from contextlib import AbstractContextManager
 from math import ceil, cos, log, radians, sin
 from typing import Protocol
 
@@ -28,6 +29,10 @@ class Drawn(Protocol):
 
     def draw(self, canvas: Canvas, number: int, shifts: dict[int, Floats] | None = None) -> None: ...
 
+    def windowed(
+        self, canvas: Canvas, piece: int, shift: Floats | None = None
+    ) -> AbstractContextManager[None]: ...
+
 
 class Body:
     """The letters of a plan as one thing that stands in the light.
@@ -50,13 +55,18 @@ class Body:
     def is_filled(self) -> bool:
         return any(isinstance(part, FillPart) for part in self.plan.parts)
 
-    def alike(self) -> list[tuple[float, list[int]]]:
-        """The pieces in groups of about one scale, each with its mean scale."""
-        groups: dict[int, list[int]] = {}
-        for number, scale in enumerate(self.scales.tolist()):
-            if scale > 1e-6:
-                groups.setdefault(round(log(scale) / log(_ALIKE)), []).append(number)
-        return [(float(self.scales[own].mean()), self.pieces[own].tolist()) for own in groups.values()]
+    def alike(self, shares: Floats) -> list[tuple[float, float, list[int]]]:
+        """The pieces in groups of about one scale and of one of the shares (n,) of all pieces above 0,
+        each with its mean scale and its share."""
+        groups: dict[tuple[int, float], list[int]] = {}
+        own_shares = shares[self.pieces].tolist()
+        for number, (scale, share) in enumerate(zip(self.scales.tolist(), own_shares, strict=True)):
+            if scale > 1e-6 and share > 0:
+                groups.setdefault((round(log(scale) / log(_ALIKE)), share), []).append(number)
+        return [
+            (float(self.scales[own].mean()), share, self.pieces[own].tolist())
+            for (_, share), own in groups.items()
+        ]
 
     def corners(self) -> Floats:
         """(m, 2): corners in the picture of the boxes of all pieces with their outlines."""
@@ -113,7 +123,8 @@ class Body:
         for piece, shift in shifts.items():
             matrix = shift @ self.view @ self.plan.matrices[piece]
             opacity = float(self.plan.opacities[piece]) * self._strength(piece)
-            canvas.draw_grown(paths.fill(piece), matrix, self.reach + spread, self.is_filled, opacity)
+            with self.drawn.windowed(canvas, piece, shift):
+                canvas.draw_grown(paths.fill(piece), matrix, self.reach + spread, self.is_filled, opacity)
 
     def _strength(self, piece: int) -> float:
         """How strongly a piece is drawn at most, by its fills and outlines."""

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from contextlib import contextmanager
+
 import numpy as np
 from numpy.typing import NDArray
 
 from rovix.motion import GlyphsPlan
+from rovix.motion.colours import laid_over
 from rovix.motion.plan import (
     BoxPart,
     FillPart,
@@ -20,7 +24,7 @@ from rovix.paint.canvas import Canvas
 from rovix.paint.glyph_paths import piece_paths
 from rovix.paint.region import Region, region_of
 from rovix.paint.shades import draw_glow, draw_long_shadow, draw_shadow
-from rovix.paint.shapes import box_path, draw_filled
+from rovix.paint.shapes import box_path, draw_filled, polygon_path
 
 Floats = NDArray[np.float64]
 
@@ -63,11 +67,22 @@ def _draw_boxes(canvas: Canvas, part: BoxPart, view: Floats) -> None:
             draw_filled(canvas, path, view @ matrix, part.paint, (left, top, right, bottom), opacity)
 
 
+def _paint_of(part: FillPart, own: Paint | None, piece: int) -> Paint:
+    """What a piece's letters are filled with: their own colour or the part's, and what is mixed in."""
+    paint = part.paint if own is None else own
+    for mixed in part.mixes:
+        paint = laid_over(paint, mixed.colour, float(mixed.shares[piece]), mixed.linear)
+    return paint
+
+
+_STILL = np.eye(3)
+
+
 class _Drawing:
     """Draws the letters themselves: fills and outlines of the pieces that are to be seen."""
 
     def __init__(self, plan: GlyphsPlan, view: Floats) -> None:
-        self.plan = plan
+        self.plan, self.view = plan, view
         self.paths = piece_paths(plan.layout, plan.of_glyph)
         self.matrices = {
             piece: view @ plan.matrices[piece] for piece in np.flatnonzero(plan.opacities > 0).tolist()
@@ -75,8 +90,31 @@ class _Drawing:
 
     def draw(self, canvas: Canvas, number: int, shifts: dict[int, Floats] | None = None) -> None:
         """Draw the fill or outline of that number, of all pieces or moved by (3, 3) shifts."""
-        part = self.plan.parts[number]
+        if self.plan.windows:
+            self._draw_windowed(canvas, number, shifts or dict.fromkeys(self.matrices, _STILL))
+            return
         matrices = self.matrices if shifts is None else {p: s @ self.matrices[p] for p, s in shifts.items()}
+        self._draw_part(canvas, number, matrices)
+
+    def _draw_windowed(self, canvas: Canvas, number: int, shifts: dict[int, Floats]) -> None:
+        """Piece by piece, each within its window."""
+        for piece, shift in shifts.items():
+            with self.windowed(canvas, piece, shift):
+                self._draw_part(canvas, number, {piece: shift @ self.matrices[piece]})
+
+    @contextmanager
+    def windowed(self, canvas: Canvas, piece: int, shift: Floats | None = None) -> Iterator[None]:
+        """What is drawn meanwhile stays within a piece's window, moved by a shift (3, 3)."""
+        polygons = self.plan.windows[piece] if self.plan.windows else ()
+        if not polygons:
+            yield
+            return
+        matrix = self.view if shift is None else shift @ self.view
+        with canvas.clipped(matrix, inside=[polygon_path(polygon) for polygon in polygons], outside=[]):
+            yield
+
+    def _draw_part(self, canvas: Canvas, number: int, matrices: dict[int, Floats]) -> None:
+        part = self.plan.parts[number]
         if isinstance(part, FillPart):
             self._draw_fill(canvas, part, matrices)
         elif isinstance(part, StrokePart) and part.stroke.side == "inside":
@@ -92,7 +130,7 @@ class _Drawing:
             if opacity <= 0:
                 continue
             for letter in self.paths.letters(piece, by_letter):
-                paint = part.paint if letter.colour is None else letter.colour
+                paint = _paint_of(part, letter.colour, piece)
                 draw_filled(canvas, letter.path, matrix, paint, letter.box if by_letter else block, opacity)
             for glyph in self.paths.pictures(piece):
                 canvas.draw_colour_glyph(
@@ -145,6 +183,11 @@ class _Drawing:
         return [p for p in above if isinstance(p, StrokePart) and p.stroke.side != "inside"]
 
     def _is_opaque(self, piece: int, paint: Paint) -> bool:
-        plain = isinstance(paint, tuple) and paint[3] == 255
+        plain = isinstance(paint, tuple) and paint[3] == 255 and not self._mixes_through(piece)
         colours = [letter.colour for letter in self.paths.letters(piece, False)]
         return plain and not self.paths.pictures(piece) and all(c is None or c[3] == 255 for c in colours)
+
+    def _mixes_through(self, piece: int) -> bool:
+        """Whether a colour that lies over a piece lets something shine through."""
+        fills = (part for part in self.plan.parts if isinstance(part, FillPart))
+        return any(m.shares[piece] > 0 and m.colour[3] < 255 for part in fills for m in part.mixes)

@@ -20,22 +20,22 @@ Floats = NDArray[np.float64]
 
 def draw_shadow(canvas: Canvas, part: ShadowPart, body: Body) -> None:
     """The letters moved, grown and blurred, in one colour."""
-    for scale, pieces in body.alike():
+    for scale, share, pieces in body.alike(part.shares):
         sigma = part.blur * scale
         region = grown(_region(canvas), SIGMAS * sigma)
         mask = body.mask(region, pieces, (part.x, part.y), part.spread)
         shade = _cut(blur(mask, sigma, sigma), canvas, region)
-        canvas.draw_shade(shade, canvas.left, canvas.top, part.colour, part.opacity)
+        canvas.draw_shade(shade, canvas.left, canvas.top, part.colour, part.opacity * share)
 
 
 def draw_glow(canvas: Canvas, part: GlowPart, body: Body) -> None:
     """The letters blurred, so many times as strong, in one colour."""
-    for scale, pieces in body.alike():
+    for scale, share, pieces in body.alike(part.shares):
         sigma = part.size * scale
         region = grown(_region(canvas), SIGMAS * sigma)
         light = _cut(blur(body.mask(region, pieces).astype(np.float32), sigma, sigma), canvas, region)
         shade = cv2.convertScaleAbs(light, alpha=part.strength)
-        canvas.draw_shade(shade, canvas.left, canvas.top, part.colour, part.opacity)
+        canvas.draw_shade(shade, canvas.left, canvas.top, part.colour, part.opacity * share)
 
 
 def draw_long_shadow(canvas: Canvas, part: LongShadowPart, body: Body, size: tuple[int, int]) -> None:
@@ -45,8 +45,11 @@ def draw_long_shadow(canvas: Canvas, part: LongShadowPart, body: Body, size: tup
     if not len(corners):
         return
     region = _swept_region(canvas, corners, size)
-    swept = sweep(body.mask(region, body.pieces.tolist()), part.angle)
-    canvas.draw_shade(_cut(swept, canvas, region), canvas.left, canvas.top, part.colour, part.opacity)
+    for share in np.unique(part.shares[body.pieces]).tolist():
+        if share > 0:
+            pieces = body.pieces[part.shares[body.pieces] == share].tolist()
+            shade = _cut(sweep(body.mask(region, pieces), part.angle), canvas, region)
+            canvas.draw_shade(shade, canvas.left, canvas.top, part.colour, part.opacity * share)
 
 
 def sweep(mask: Mask, angle: float) -> Mask:

@@ -60,6 +60,13 @@ def box_path(box: Box, radius: float) -> skia.Path:
     return path
 
 
+def polygon_path(points: Floats) -> skia.Path:
+    """A closed polygon through points (k, 2)."""
+    path = skia.Path()
+    path.addPoly([skia.Point(*point) for point in points.tolist()], True)
+    return path
+
+
 def shape_region(plan: ShapePlan, view: Floats, size: tuple[int, int]) -> Region | None:
     """The px that a shape touches; `view` (3, 3) takes the frame to the picture."""
     reach = plan.stroke.width * (2 if plan.stroke.join == "miter" else 1) if plan.stroke else 0.0

@@ -105,7 +105,7 @@ def _laid_out(words: Words, ligatures: bool, broken_as: Words) -> Layout:
     boxes = _line_boxes(words, parts, lines)
     faces = tuple(dict.fromkeys(face for line in lines for face in line.faces))
     columns = _columns(lines, boxes, faces)
-    columns["ink"] = _ink(faces, columns)
+    columns["ink"] = ink_of(faces, columns)
     return Layout(
         text=words.text,
         size=words.size,
@@ -191,7 +191,7 @@ def _tints(words: Words, cluster: NDArray[np.int64]) -> dict[str, Any]:
     return {"tint": numbers[cluster], "colours": colours}
 
 
-def _ink(faces: tuple[Face, ...], columns: dict[str, Any]) -> NDArray[np.float64]:
+def ink_of(faces: tuple[Face, ...], columns: dict[str, Any]) -> NDArray[np.float64]:
     """(n, 4) from the boxes of the glyphs, each kind of glyph looked at once."""
     face, glyph = columns["face"], columns["glyph"]
     kinds, which = np.unique(np.stack([face, glyph.astype(np.int64)], axis=1), axis=0, return_inverse=True)

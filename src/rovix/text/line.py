@@ -18,8 +18,8 @@ from rovix.text.face import Face
 from rovix.text.runs import Run, runs_of
 from rovix.text.setting import Setting
 
-# Their letters join; CSS Text says tracking must not tear them apart.
-_CURSIVE = frozenset({"Arab", "Syrc", "Mong", "Nkoo", "Mand", "Phag", "Adlm", "Rohg"})
+CURSIVE = frozenset({"Arab", "Syrc", "Mong", "Nkoo", "Mand", "Phag", "Adlm", "Rohg"})
+"""Scripts whose letters join; CSS Text says tracking must not tear them apart."""
 Spans = tuple[tuple[int, Setting], ...]
 
 
@@ -180,4 +180,4 @@ def _widest_figure(face: Face, features: tuple[tuple[str, int], ...]) -> float:
 
 
 def _tracking(run: Run) -> float:
-    return 0.0 if run.script in _CURSIVE else run.setting.tracking * run.setting.size
+    return 0.0 if run.script in CURSIVE else run.setting.tracking * run.setting.size

@@ -62,11 +62,11 @@ def _faces(line: str, settings: Sequence[Setting]) -> tuple[list[Face], list[Set
     return faces, kept
 
 
-_script = lru_cache(maxsize=4096)(unicodedata.script)
+script_of = lru_cache(maxsize=4096)(unicodedata.script)
 
 
 def _scripts(line: str) -> list[str]:
-    scripts = [_script(character) for character in line]
+    scripts = [script_of(character) for character in line]
     known = next((script for script in scripts if script not in _NEUTRAL_SCRIPTS), "Latn")
     resolved = []
     for script in scripts:

@@ -15,6 +15,7 @@ from rovix.motion.steps import (
     HaloStep,
     LongCastStep,
     MaskStep,
+    MixStep,
     PaintStep,
     RimStep,
     RoundStep,
@@ -26,7 +27,7 @@ from rovix.motion.steps import (
     WrapStep,
 )
 from rovix.paint.cache import LayerPicture
-from rovix.paint.treatments.colours import toned, turned
+from rovix.paint.treatments.colours import laid_over, toned, turned
 from rovix.paint.treatments.light import cast, haloed, long_cast, repainted, rimmed
 from rovix.paint.treatments.masks import masked
 from rovix.paint.treatments.noise import grained, torn
@@ -78,7 +79,7 @@ def _room(step: Step, scale: float) -> tuple[int, int]:
 _DONE: dict[type, Callable[[Any, LayerPicture, Sight], LayerPicture | None]] = {
     MaskStep: masked, SoftStep: softened, RoundStep: smeared, HaloStep: haloed, CastStep: cast,
     LongCastStep: long_cast, RimStep: rimmed, ToneStep: toned, TurnStep: turned, TearStep: torn,
-    GrainStep: grained, PaintStep: repainted,
+    GrainStep: grained, PaintStep: repainted, MixStep: laid_over,
 }  # fmt: skip
 
 

@@ -8,7 +8,8 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from rovix.motion.steps import ToneStep, TurnStep
+from rovix.curve.transfer import light_to_srgb, srgb_to_light
+from rovix.motion.steps import MixStep, ToneStep, TurnStep
 from rovix.paint.cache import LayerPicture
 from rovix.paint.treatments.sight import Sight
 
@@ -63,6 +64,24 @@ def turning(degrees: float) -> NDArray[np.float32]:
     grey = np.broadcast_to(_LIGHT, (3, 3))
     sideways = np.array([[-0.213, -0.715, 0.928], [0.143, 0.140, -0.283], [-0.787, 0.715, 0.072]])
     return (grey + cosine * (np.eye(3) - grey) + sine * sideways).astype(np.float32)
+
+
+def laid_over(step: MixStep, picture: LayerPicture, _sight: Sight) -> LayerPicture:
+    """A colour mixed into every px, which stays as opaque as it was."""
+    pixels = picture.pixels
+    alpha: Floats = pixels[..., 3:].astype(np.float32) / np.float32(255)
+    over = np.array(step.colour[:3], dtype=np.float32) / 255
+    own = pixels[..., :3].astype(np.float32) / np.float32(255)
+    if step.linear:
+        plain = np.divide(own, alpha, out=np.zeros_like(own), where=alpha > 0)
+        mixed = srgb_to_light(plain) * (1 - step.share) + srgb_to_light(over) * step.share
+        own = light_to_srgb(mixed).astype(np.float32) * alpha
+    else:
+        own = own * np.float32(1 - step.share) + over * alpha * np.float32(step.share)
+    made = np.empty_like(pixels)
+    made[..., :3] = np.clip(np.rint(own * 255), 0, pixels[..., 3:])
+    made[..., 3] = pixels[..., 3]
+    return LayerPicture(made, picture.left, picture.top)
 
 
 def turned(step: TurnStep, picture: LayerPicture, _sight: Sight) -> LayerPicture:
