@@ -6,7 +6,7 @@ from rovix.model.ground import Ground, Linear, Paper, Plain, Radial, ShapeFill, 
 from rovix.model.join import Join
 from rovix.model.look import Box, Fill, Glow, LongShadow, Look, LookPart, Outline, Shadow
 from rovix.model.media import Media
-from rovix.model.move import Amount, Beats, Chance, Departure, Echoes, InnerKey, Move
+from rovix.model.move import Amount, Beats, Caret, Chance, Departure, Echoes, InnerKey, Move, Typing
 from rovix.model.node import Node, new_id
 from rovix.model.path import Path, PathKey
 from rovix.model.place import Place
@@ -35,6 +35,7 @@ __all__ = [
     "Amount",
     "Beats",
     "Box",
+    "Caret",
     "Chance",
     "Channel",
     "Clip",
@@ -86,6 +87,7 @@ __all__ = [
     "TextClip",
     "TimedClip",
     "Track",
+    "Typing",
     "Words",
     "bgra",
     "constant",

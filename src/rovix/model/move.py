@@ -130,6 +130,37 @@ class Beats(Node, frozen=True, kw_only=True):
     phase: Annotated[float, msgspec.Meta(ge=0, le=1000)] = 0.0
 
 
+class Caret(Node, frozen=True, kw_only=True):
+    """Stands behind what was typed last, in the fill's paint; gone `stays` seconds after the last piece.
+
+    While nothing is typed it winks once in `wink` seconds, shown for the first half; 0 never.
+    """
+
+    shape: Literal["bar", "block", "underline"] = "bar"
+    wink: Annotated[float, msgspec.Meta(ge=0, le=60)] = 1.0
+    stays: Annotated[float, msgspec.Meta(ge=0, le=3600)] = 0.0
+
+
+class Typing(Node, frozen=True, kw_only=True):
+    """Pieces come at once, one after the other in a rhythm; an exit takes them back.
+
+    `even` gaps go by the sequence curve. `uneven` ones are drawn by the move's seed between `least`
+    and `most` frames, times `at_stops` behind punctuation and `at_ends` behind a line; `tapped` ones
+    are those between `taps`, seconds rising from 0. Both are then stretched to the move's length.
+    With `one_height` lines that were typed before move up, a line at a time, so that the line being
+    typed is always where the last one rests.
+    """
+
+    rhythm: Literal["even", "uneven", "tapped"] = "even"
+    least: Annotated[int, msgspec.Meta(ge=1, le=1000)] = 3
+    most: Annotated[int, msgspec.Meta(ge=1, le=1000)] = 9
+    at_stops: Annotated[float, msgspec.Meta(ge=0.1, le=100)] = 2.0
+    at_ends: Annotated[float, msgspec.Meta(ge=0.1, le=100)] = 3.0
+    taps: Annotated[tuple[Annotated[float, msgspec.Meta(ge=0)], ...], msgspec.Meta(max_length=20_000)] = ()
+    caret: Caret | None = None
+    one_height: bool = False
+
+
 class Move(Node, frozen=True, kw_only=True):
     """Departures from rest over a span at the clip's start (entrance) or end (exit), or between.
 
@@ -141,7 +172,7 @@ class Move(Node, frozen=True, kw_only=True):
     layer's block, right and down; it may lie outside.
 
     A loop's `length` is one beat, and its pieces follow one another by :class:`Beats` in place of
-    stagger and at once.
+    stagger and at once. With `typing` pieces are hidden until they come.
     """
 
     id: Id = msgspec.field(default_factory=new_id)
@@ -159,4 +190,5 @@ class Move(Node, frozen=True, kw_only=True):
     pivot: Pivot = "piece"
     before: Literal["away", "hidden"] = "away"
     beats: Beats = Beats()
+    typing: Typing | None = None
     channels: tuple[Departure, ...] = ()

@@ -15,6 +15,7 @@ from rovix.motion.distance import Stage
 from rovix.motion.subject import Subject, pivot_kind
 from rovix.motion.tracking import tracking_shifts
 from rovix.motion.transform import affine
+from rovix.motion.typing import Typed
 from rovix.motion.windows import OpeningWindow, Window, WipeWindow
 
 Floats = NDArray[np.float64]
@@ -48,6 +49,7 @@ class Departed:
     windows: list[Window] = field(default_factory=list)
     mixes: list[ColourMix] = field(default_factory=list)
     echoes: Echoes | None = None
+    caret: Floats | None = None
 
     @classmethod
     def at_rest(cls, subject: Subject, frames: Floats, turning: Floats) -> Departed:
@@ -65,7 +67,9 @@ class Departed:
         active = timing.progress(self.frames) < 1.0
         self.pivots = np.where(active[..., None], self.subject.pivots(timing.move, self.turning), self.pivots)
         self.pivoted.append((pivot_kind(timing.move), active))
-        if timing.move.before == "hidden":
+        if timing.typed is not None:
+            self._add_typed(timing, timing.typed)
+        if timing.move.before == "hidden" or timing.typed is not None:
             self.shown &= ~timing.hidden(self.frames)
         if "typed" in found:
             self.shown &= _typed(timing.owners, found["typed"])
@@ -74,6 +78,14 @@ class Departed:
         if "echo" in found and found["echo"].any():
             own = (d.echoes for d in timing.move.channels if d.channel == "echo")
             self.echoes = next(own)
+
+    def _add_typed(self, timing: MoveTiming, typed: Typed) -> None:
+        """The caret of what is typed, and how far lines typed before have moved up."""
+        rose = typed.rise(self.frames - timing.start)
+        self.values["y"] = self.values["y"] + rose[:, None]
+        found = typed.carets(self.frames - timing.start, timing.fps)
+        if found is not None:
+            self.caret = found if self.caret is None else np.where(np.isnan(found), self.caret, found)
 
     def _add_windows(self, timing: MoveTiming, stage: Stage, found: dict[str, Floats], active: Flags) -> None:
         for departure in timing.move.channels:

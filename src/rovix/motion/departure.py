@@ -14,6 +14,7 @@ from rovix.motion.chance import drawn_letters, shaken
 from rovix.motion.channels import CHANNELS, moved
 from rovix.motion.distance import Stage
 from rovix.motion.stagger import PieceTimes
+from rovix.motion.typing import Typed
 
 Floats = NDArray[np.float64]
 
@@ -23,7 +24,7 @@ class MoveTiming:
     """A move laid on a clip: where its span starts (frame of the clip) and when its pieces go.
 
     `owners` (n,) is the move's piece that each of the subject's pieces belongs to; `fps` the frames
-    of a second; `beats` are a loop's.
+    of a second; `beats` are a loop's, `typed` is of a move that types.
     """
 
     move: Move
@@ -33,6 +34,7 @@ class MoveTiming:
     owners: NDArray[np.int64]
     fps: float
     beats: PieceBeats | None = None
+    typed: Typed | None = None
 
     def progress(self, frames: Floats) -> Floats:
         """(t, n): how near each piece is to rest on its way, 0 fully away, 1 exactly at rest.
@@ -66,7 +68,7 @@ class MoveTiming:
         return (time > ends) | (ends <= starts) & (time >= self.span) & (time > 0)
 
     def clock(self, frames: Floats) -> Floats:
-        """(t,) frames of the clip as random draws count them: since the move began, for an exit until it ends."""
+        """(t,) frames as random draws count them: since the move began, of an exit until it ends."""
         return self.start + self.span - frames if self.move.role == "exit" else frames - self.start
 
 

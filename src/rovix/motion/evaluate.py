@@ -47,7 +47,7 @@ from rovix.motion.shutter import exposure
 from rovix.motion.single_plan import departed_plan
 from rovix.motion.subject import shown_size
 from rovix.motion.treat import Treating
-from rovix.motion.words_plan import words_plan
+from rovix.motion.words_plan import has_caret, words_plan
 
 Floats = NDArray[np.float64]
 
@@ -147,7 +147,7 @@ def _departed(scene: Scene, clip: PictureClip, at: float, world: Floats, shares:
     state = scene.state(clip, np.array([float(frame)]))
     opacity = float(state.rest["opacity"][0])
     shares = shares * state.opacity()[0]
-    if opacity == 0 or not shares.any():
+    if opacity == 0 or not (shares.any() or has_caret(state)):
         return None
     rest = world @ world_of(scene, clip, at) @ state.layer[0]
     matrices = rest @ state.local[0]

@@ -31,6 +31,7 @@ from rovix.motion.subject import (
     subject_of,
 )
 from rovix.motion.transform import affine
+from rovix.motion.typing import Typed
 from rovix.motion.windows import Window
 from rovix.time import Rate
 
@@ -46,7 +47,8 @@ class LayerState:
     `shown` is (t, n); `parted` (t, n) are the px to the right by which tracking moves pieces, which
     `local` has already. `content` is the layer with its words, look or shape as they are at the first
     of the times, and `subject` is of that one. `windows` are what is to be seen of pieces, `mixes`
-    the colours laid over their fill, in order; `echoes` trail it as strongly as `pieces` say.
+    the colours laid over their fill, in order; `echoes` trail it as strongly as `pieces` say. `caret`
+    (t, 4) is the box of a caret in the layer's px, NaN where there is none.
     """
 
     content: PictureClip
@@ -60,6 +62,7 @@ class LayerState:
     windows: tuple[Window, ...] = ()
     mixes: tuple[ColourMix, ...] = ()
     echoes: Echoes | None = None
+    caret: Floats | None = None
 
     def opacity(self) -> Floats:
         """(t, n): the piece's own opacity, without the layer's; 0 where it is not shown."""
@@ -113,7 +116,7 @@ class LayerMotion:
         local, parted = placed(self.subject, pieces, departed.pivots, departed.pivoted)
         return LayerState(
             self.content, self.subject, rest, pieces, affine(rest, turning), local, departed.shown, parted,
-            tuple(departed.windows), tuple(departed.mixes), departed.echoes,
+            tuple(departed.windows), tuple(departed.mixes), departed.echoes, departed.caret,
         )  # fmt: skip
 
     def departures_of(self, index: int, frames: Floats) -> dict[str, Floats]:
@@ -142,6 +145,9 @@ class LayerMotion:
         start = self.spans.start(move, rate)
         places = self.subject.places(move) if move.order in BY_PLACE else None
         fps = float(rate.fraction)
+        if move.typing is not None and move.role != "loop":
+            typed = Typed.of(move, self.subject, span)
+            return MoveTiming(move, start, span, typed.times, owners, fps, typed=typed)
         if move.role == "loop":
             beats = piece_beats(move, count, span, rate, places)
             return MoveTiming(move, start, span, beats.times(), owners, fps, beats)

@@ -10,7 +10,7 @@ from rovix.motion.ready_entrances import away, fade
 
 def ready_exits() -> list[Move]:
     """Every one of them, with ids of their own."""
-    return [*_of_the_whole(), *_of_pieces()]
+    return [*_of_the_whole(), *_of_edges(), *_of_pieces()]
 
 
 def _out(name: str, length: float, curve: str, *channels: Departure, **fields: Any) -> Move:
@@ -33,6 +33,19 @@ def _of_the_whole() -> list[Move]:
         _out("Press flat", 0.4, "expo-in", away("scale_y", 0.0), away("scale_x", 1.5), **block),
         _out("Whirl off", 0.7, "cubic-in", away("turn", 360.0), away("scale", 0.0), **block),
         _out("Sign falls", 0.7, "quad-in", away("tip", 88.0), fade("expo-in"), pivot="line"),
+    ]  # fmt: skip
+
+
+def _of_edges() -> list[Move]:
+    sink = away("y", 1.0, "piece"), away("open_bottom", 0.0)
+    return [
+        _out("Blur away", 0.6, "cubic-in", away("blur", 24.0), fade("quad-in")),
+        _out("Part and fade", 0.9, "cubic-in", away("tracking", 0.5), fade("quad-in"), pivot="block"),
+        _out("Run off round", 1.2, "quart-in", away("offset_x", -8.0, "frame"), away("blur_across", 90.0),
+             away("opacity", 0.0, curve="expo-in")),
+        _out("Cover", 0.7, "sine-in-out", away("wipe", 0.0, angle=180.0)),
+        _out("Back into the slot", 0.8, "quint-in", *sink, pieces="letters", at_once=4.0),
+        _out("Past the viewer", 0.7, "quint-in", away("depth", 1200.0), away("blur", 8.0), pivot="block"),
     ]  # fmt: skip
 
 

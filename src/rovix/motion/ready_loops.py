@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from rovix.model import Amount, Beats, Departure, InnerKey, Move
+from rovix.model import Amount, Beats, Chance, Departure, InnerKey, Move
 from rovix.model.move import MovedChannel, Pieces, Pivot, Unit
 
 _SWING = "sine-in-out"
@@ -34,6 +34,7 @@ def _of_pieces() -> list[Move]:
     hop = _through("y", (0.0, 0.0), (0.22, -0.5), (0.44, 0.0), unit="em", curves=("quad-out", "quad-in"))
     flat = _through("scale_y", (0.44, 1.0), (0.52, 0.82), (0.68, 1.0))
     return [
+        _loop("Restless", 1.6, *_restless(), pieces="letters"),
         _loop("Ripple", 1.2, up, pieces="letters", phase=1.0),
         _loop("Hop", 1.2, hop, flat, pieces="letters", phase=1.6),
         _loop("Words in turn", 1.6, _bump(1.18), pieces="words", phase=1.0),
@@ -45,7 +46,12 @@ def _of_light() -> list[Move]:
     wink = _through("opacity", (0.0, 1.0), (0.8, 0.0), curves=("hold", "hold"))
     steps = ((0.0, 1.0), (0.12, 0.45), (0.18, 1.0), (0.55, 0.6), (0.7, 1.0))
     glow = Departure(channel="fill_opacity", amount=Amount(value=0.3))
+    blush = Departure(channel="colour", amount=Amount(value=1.0), colour="#f2b13c")
     return [
+        _loop("Blush", 2.0, blush, pieces="letters", phase=1.0),
+        _loop("Breathing light", 2.4, Departure(channel="glow_opacity", amount=Amount(value=0.25))),
+        _loop("In and out of focus", 2.0, Departure(channel="blur", amount=Amount(value=6.0))),
+        _loop("Part and close", 2.4, Departure(channel="tracking", amount=Amount(value=0.12)), pivot="block"),
         _loop("Wink", 1.2, wink),
         _loop("Flicker", 1.5, _through("opacity", *steps, curves=("hold",) * 5)),
         _loop("Glimmer", 1.4, glow, pieces="letters", phase=1.0),
@@ -101,6 +107,15 @@ def _shiver(channel: MovedChannel, *points: tuple[float, float]) -> Departure:
 
 def _bump(most: float) -> Departure:
     return _through("scale", (0.15, most), (0.5, 1.0))
+
+
+def _restless() -> tuple[Departure, ...]:
+    """Letters shaken about, a little, as long as they stay."""
+    chance = Chance(rate=8.0, smooth=True)
+    return (
+        Departure(channel="y", amount=Amount(value=0.06, unit="em"), curve="linear", chance=chance),
+        Departure(channel="turn", amount=Amount(value=5.0), curve="linear", chance=chance),
+    )
 
 
 def _turns(channel: MovedChannel) -> Departure:

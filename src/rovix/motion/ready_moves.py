@@ -10,6 +10,7 @@ from rovix.model import Amount, Departure, InnerKey, Move, new_id
 from rovix.motion.ready_entrances import ready_entrances
 from rovix.motion.ready_exits import ready_exits
 from rovix.motion.ready_loops import ready_loops
+from rovix.motion.ready_typing import taken_back, typed_entrances
 from rovix.motion.reversal import reversed_move
 
 
@@ -85,7 +86,8 @@ def ready_moves(role: str) -> list[Move]:
     """The moves that come with Rovix for a role: entrance, loop or exit."""
     if role == "loop":
         return ready_loops()
-    others = ready_entrances() if role == "entrance" else ready_exits()
+    entering = role == "entrance"
+    others = [*ready_entrances(), *typed_entrances()] if entering else [*ready_exits(), *taken_back()]
     return [*(make(role) for make in READY_MOVES.values()), *others]
 
 

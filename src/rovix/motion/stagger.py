@@ -46,6 +46,9 @@ def piece_times(move: Move, count: int, span: int, rate: Rate, places: Floats | 
     stagger, length = _stagger(move, last, span, rate)
     share = order / last if last else np.zeros(count)
     starts = snapped(stagger * last * easing(move.sequence_curve)(share))
+    if move.role == "exit" and not last and not length:
+        # What cuts on at an entrance's first frame is cut off at an exit's last.
+        starts = starts + span
     return PieceTimes(starts, snapped(starts + length))
 
 

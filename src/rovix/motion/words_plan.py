@@ -8,7 +8,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rovix.model import TextClip
-from rovix.motion.dress import glyph_parts
+from rovix.model.look import CREAM
+from rovix.motion.dress import glyph_parts, paint_of
 from rovix.motion.layer import LayerState
 from rovix.motion.offsets import wrapped_plan
 from rovix.motion.plan import BoxPart, GlyphsPlan, GroupPlan, LayerPlan
@@ -34,7 +35,7 @@ def words_plan(
     if layout is None or subject.of_glyph is None or np.all(np.isnan(layout.ink)):
         return None
     flat = scene.project(matrices)
-    parts = glyph_parts(clip.look, state, flat)
+    parts = (*glyph_parts(clip.look, state, flat), *_caret(scene, state, rest))
     if not parts:
         return None
     dealt = subject.of_glyph
@@ -45,6 +46,21 @@ def words_plan(
         clip.id, layout, dealt, flat, np.where(seen, shares, 0.0), parts, opacity, windows=windows
     )
     return _parted(scene, state, plan)
+
+
+def has_caret(state: LayerState) -> bool:
+    """Whether a caret stands in the words."""
+    return state.caret is not None and bool(np.isfinite(state.caret[0, 0]))
+
+
+def _caret(scene: Scene, state: LayerState, rest: Floats) -> list[BoxPart]:
+    """The caret, in the paint of the words; on top of them and unmoved by what moves their pieces."""
+    if not has_caret(state) or not isinstance(state.content, TextClip):
+        return []
+    assert state.caret is not None
+    fill = state.content.look.fill
+    paint = paint_of(fill.paint if fill is not None else CREAM)
+    return [BoxPart(paint, 0.0, state.caret[:1], scene.project(rest)[None], np.ones(1))]
 
 
 def window_polygons(
@@ -89,6 +105,10 @@ def _parted(scene: Scene, state: LayerState, plan: GlyphsPlan) -> LayerPlan:
         own = replace(letters, opacities=np.where(numbers == kind, plan.opacities, 0.0))
         made.append(_with_treats(scene, own, treats[seen][firsts[kind]]))
     return GroupPlan(plan.id, tuple(made), plan.opacity)
+
+
+def _has_boxes(plan: GlyphsPlan) -> bool:
+    return any(isinstance(part, BoxPart) for part in plan.parts)
 
 
 def _blurs(scene: Scene, state: LayerState) -> list[Floats]:
