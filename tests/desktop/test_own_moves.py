@@ -171,7 +171,7 @@ def test_cards_are_found_by_name_pieces_order_and_channel(window):
     search = window.shelf._search
     everything = shown()
     search.setText("letters shuffled")
-    assert set(shown()) == {"Letters rain", "Sown", "Lights on"}
+    assert set(shown()) == {"Letters rain", "Sown", "Lights on", "Struck lights"}
     search.setText("WHIRL")
     assert shown() == ["Whirl"]
     QTest.mouseClick(window.shelf.card("Whirl"), LEFT)

@@ -356,7 +356,7 @@ def test_cards_show_the_selected_words(window):
 
 
 def test_the_controls_of_a_move_tune_it(window):
-    document, controls = window.document, window.shelf._controls
+    document, controls = window.document, window.shelf.controls
     document.select("small")
     window.shelf.take_on(3)  # Wave
     controls._pieces.chosen.emit("words")

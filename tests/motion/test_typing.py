@@ -47,7 +47,7 @@ def test_recipe_16_gaps_are_whole_frames_between_least_and_most():
     assert 0.3 < shares.min() < shares.max() < 1.9
     assert len(set(gaps.tolist())) > 2
     assert (starts(typed("ninety kites", rhythm="uneven", length=2.0)) == starts(project)).all()
-    assert (starts(typed("ninety kites", rhythm="uneven", length=2.0, seed=9)) != starts(project)).any()
+    assert (starts(typed("ninety kites", rhythm="uneven", length=2.0, seed=8)) != starts(project)).any()
 
 
 @settings(max_examples=100, deadline=None)

@@ -31,6 +31,23 @@ _SHARES = frozenset({
 })  # fmt: skip
 
 
+MOVED = {
+    "x": "Across", "y": "Down", "depth": "Depth", "scale": "Scale", "scale_x": "Scale across",
+    "scale_y": "Scale down", "turn": "Turn", "tip": "Tip", "swing": "Swing", "slant": "Slant",
+    "opacity": "Opacity", "fill_opacity": "Fill opacity", "outline_opacity": "Outline opacity",
+    "shadow_opacity": "Shadow", "glow_opacity": "Glow", "blur": "Blur", "blur_across": "Blur across",
+    "blur_down": "Blur down", "tracking": "Tracking", "colour": "Colour", "wipe": "Wipe",
+    "open_left": "Left edge", "open_top": "Top edge", "open_right": "Right edge",
+    "open_bottom": "Bottom edge", "offset_x": "Offset across", "offset_y": "Offset down",
+    "typed": "Typed share", "letters": "Letters swapped", "figures": "Figures", "echo": "Echo",
+}  # fmt: skip
+"""What the channels of moves are called."""
+_MOVED_SHARES = frozenset({
+    "scale", "opacity", "fill_opacity", "outline_opacity", "shadow_opacity", "glow_opacity", "colour", "wipe",
+    "typed", "letters", "echo", "scale_x", "scale_y",
+})  # fmt: skip
+
+
 @dataclass(frozen=True, slots=True)
 class Fact:
     """A channel's name and unit; the shown number is the value times `factor`."""
@@ -61,6 +78,18 @@ def _tidy(value: float, decimals: int) -> str:
     text = f"{round(value, decimals) + 0.0:.{decimals}f}"
     text = text.rstrip("0").rstrip(".") if "." in text else text
     return text.replace("-", "−")
+
+
+def moved_fact(channel: str) -> Fact:
+    """The fact of a move's channel, in px where it is a length."""
+    said = MOVED[channel]
+    if channel in _ANGLES:
+        return Fact(said, "°")
+    if channel in _MOVED_SHARES:
+        return Fact(said, "%", 100.0, 0)
+    units = {"tracking": ("em", 3), "figures": ("", 2)}
+    unit, decimals = units.get(channel, ("px", 1))
+    return Fact(said, unit, 1.0, decimals)
 
 
 def fact_of(clip: Clip, address: str) -> Fact:

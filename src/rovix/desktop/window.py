@@ -42,6 +42,7 @@ from rovix.desktop.sheet.sheet import Sheet
 from rovix.desktop.sheet.words_page import WordsPage
 from rovix.desktop.shelf import Shelf
 from rovix.desktop.status import Status
+from rovix.desktop.tapping import Tapper
 from rovix.desktop.timeline import Timeline
 from rovix.desktop.top_bar import TopBar
 from rovix.desktop.transport import Transport
@@ -92,6 +93,9 @@ class Window(QMainWindow):
         self.files = Files(self, settings)
         self.messages = Messages(self.viewer)
         self.status = Status(document, self.projector)
+        self.tapper = Tapper(document, self.projector)
+        self.tapper.told.connect(self.say)
+        self.shelf.controls.tapping.connect(self.tapper.begin)
         self.transport = Transport(self)
         self._actions: dict[str, QAction] = {}
         self._export: ExportWindow | None = None

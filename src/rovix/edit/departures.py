@@ -1,10 +1,60 @@
-"""Departures of a move, changed by the keys that stand for them in lanes."""
+"""Departures of a move: added, changed, taken away; and by the keys that stand for them in lanes."""
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from typing import Any
+
 from rovix.edit.tree import replace, replace_clip
 from rovix.errors import RovixError
-from rovix.model import Amount, Clip, Departure, Project, SoundClip
+from rovix.model import Amount, Chance, Clip, Departure, Move, Project, SoundClip
+
+_AWAY: dict[str, Amount] = {
+    "x": Amount(value=1.0, unit="off-frame"), "y": Amount(value=1.0, unit="em"),
+    "depth": Amount(value=-1000.0),
+    "turn": Amount(value=-90.0), "slant": Amount(value=30.0), "tip": Amount(value=90.0),
+    "swing": Amount(value=90.0), "blur": Amount(value=20.0), "blur_across": Amount(value=20.0),
+    "blur_down": Amount(value=20.0), "tracking": Amount(value=0.3), "colour": Amount(value=1.0),
+    "offset_x": Amount(value=1.0, unit="frame"), "offset_y": Amount(value=1.0, unit="frame"),
+    "letters": Amount(value=1.0), "figures": Amount(value=0.0, unit="number"), "echo": Amount(value=0.6),
+    "open_left": Amount(value=0.5, unit="piece"), "open_top": Amount(value=0.5, unit="piece"),
+    "open_right": Amount(value=0.5, unit="piece"), "open_bottom": Amount(value=0.5, unit="piece"),
+}  # fmt: skip
+"""What a channel departs by when it is added; the others begin at 0."""
+_BEATING: dict[str, Amount] = {
+    "x": Amount(value=0.2, unit="em"), "y": Amount(value=-0.2, unit="em"), "depth": Amount(value=-200.0),
+    "scale": Amount(value=1.1), "scale_x": Amount(value=1.1), "scale_y": Amount(value=1.1),
+    "turn": Amount(value=8.0), "slant": Amount(value=10.0), "tip": Amount(value=30.0),
+    "swing": Amount(value=30.0), "blur": Amount(value=6.0), "tracking": Amount(value=0.1),
+}  # fmt: skip
+
+
+def add_departure(project: Project, identity: str, move: str, channel: str) -> Project:
+    """One more channel in a move, departing by what is usual for it."""
+
+    def change(own: Move) -> Move:
+        amount = (_BEATING if own.role == "loop" else {}).get(channel) or _AWAY.get(
+            channel, Amount(value=0.0)
+        )
+        chance = Chance(rate=15.0) if channel == "letters" else None
+        made = Departure(channel=channel, amount=amount, chance=chance)  # type: ignore[arg-type]
+        return replace(own, channels=(*own.channels, made))
+
+    return _with_move(project, identity, move, change)
+
+
+def remove_departure(project: Project, identity: str, move: str, number: int) -> Project:
+    """A move without one of its channels."""
+
+    def change(own: Move) -> Move:
+        return replace(own, channels=tuple(d for n, d in enumerate(own.channels) if n != number))
+
+    return _with_move(project, identity, move, change)
+
+
+def change_departure(project: Project, identity: str, move: str, number: int, **changes: Any) -> Project:
+    """Change fields of one of a move's departures."""
+    return _changed(project, identity, move, number, lambda departure: replace(departure, **changes))
 
 
 def set_departure_key(
@@ -43,14 +93,25 @@ def set_departure_curve(
     return _changed(project, identity, move, number, change)
 
 
-def _changed(project: Project, identity: str, move: str, number: int, change) -> Project:  # type: ignore[no-untyped-def]
+def _changed(
+    project: Project, identity: str, move: str, number: int, change: Callable[[Departure], Departure]
+) -> Project:
+    def on_move(own: Move) -> Move:
+        if number >= len(own.channels):
+            raise RovixError("The move has no such channel any more.")
+        channels = tuple(change(c) if n == number else c for n, c in enumerate(own.channels))
+        return replace(own, channels=channels)
+
+    return _with_move(project, identity, move, on_move)
+
+
+def _with_move(project: Project, identity: str, move: str, change: Callable[[Move], Move]) -> Project:
     def on_clip(clip: Clip) -> Clip:
         moves = () if isinstance(clip, SoundClip) else clip.moves
         own = next((m for m in moves if m.id == move), None)
-        if own is None or number >= len(own.channels):
-            raise RovixError("The move has no such channel any more.")
-        channels = tuple(change(c) if n == number else c for n, c in enumerate(own.channels))
-        made = replace(own, channels=channels)
+        if own is None:
+            raise RovixError("The layer has no such move any more.")
+        made = change(own)
         return replace(clip, moves=tuple(made if m is own else m for m in moves))
 
     return replace_clip(project, identity, on_clip)

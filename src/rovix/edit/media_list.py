@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
+from rovix.edit.move_sounds import files_of
 from rovix.edit.tree import replace
 from rovix.errors import RovixError
 from rovix.model import GroupClip, Media, Project, Track
@@ -17,7 +18,7 @@ def rename_media(project: Project, identity: str, name: str) -> Project:
 
 
 def used_media(project: Project) -> dict[str, int]:
-    """How many clips of all sequences play each media id."""
+    """How often clips of all sequences, and their moves, play each media id."""
     counts: dict[str, int] = {}
     for sequence in project.sequences:
         _count(sequence.tracks, counts)
@@ -29,8 +30,8 @@ def _count(tracks: Iterable[Track], counts: dict[str, int]) -> None:
         for clip in track.clips:
             if isinstance(clip, GroupClip):
                 _count(clip.tracks, counts)
-            identity = getattr(clip, "media", None)
-            if identity is not None:
+            own = getattr(clip, "media", None)
+            for identity in [*([] if own is None else [own]), *files_of(getattr(clip, "moves", ()))]:
                 counts[identity] = counts.get(identity, 0) + 1
 
 

@@ -1,4 +1,4 @@
-"""The moves on a layer: take one on, change it, set its length."""
+"""The moves on a layer: take one on, stack another, change it, set its length."""
 
 from __future__ import annotations
 
@@ -6,13 +6,18 @@ from typing import Any
 
 from rovix.edit.tree import replace, replace_clip
 from rovix.errors import RovixError
-from rovix.model import Clip, Move, Project, SoundClip, new_id
+from rovix.model import Clip, Move, Project, SoundClip, TextClip, new_id
 
 
-def move_of(clip: Clip | None, role: str) -> Move | None:
-    """The layer's move of a role: of several the last, which the shelf shows."""
+def move_of(clip: Clip | None, which: str) -> Move | None:
+    """The layer's move of an id, or of a role: of several the last."""
     moves = getattr(clip, "moves", ())
-    return next((move for move in reversed(moves) if move.role == role), None)
+    return next((move for move in reversed(moves) if which in (move.id, move.role)), None)
+
+
+def moves_of(clip: Clip | None, role: str) -> list[Move]:
+    """The layer's moves of a role in their order."""
+    return [move for move in getattr(clip, "moves", ()) if move.role == role]
 
 
 def take_on(project: Project, identity: str, role: str, move: Move | None) -> Project:
@@ -22,9 +27,40 @@ def take_on(project: Project, identity: str, role: str, move: Move | None) -> Pr
         if isinstance(clip, SoundClip):
             raise RovixError("A sound has no picture to move.")
         others = tuple(other for other in clip.moves if other.role != role)
-        return replace(clip, moves=others if move is None else (*others, move))
+        if move is None:
+            return replace(clip, moves=others)
+        return replace(clip, moves=(*others, move), **_wanted(clip, move))
 
     return replace_clip(project, identity, change)
+
+
+def stack_move(project: Project, identity: str, move: Move) -> Project:
+    """Give a layer one more move on top of those it has."""
+
+    def change(clip: Clip) -> Clip:
+        if isinstance(clip, SoundClip):
+            raise RovixError("A sound has no picture to move.")
+        return replace(clip, moves=(*clip.moves, move), **_wanted(clip, move))
+
+    return replace_clip(project, identity, change)
+
+
+def drop_move(project: Project, identity: str, move: str) -> Project:
+    """Take one move off a layer."""
+
+    def change(clip: Clip) -> Clip:
+        kept = tuple(own for own in getattr(clip, "moves", ()) if own.id != move)
+        return replace(clip, moves=kept)
+
+    return replace_clip(project, identity, change)
+
+
+def _wanted(clip: Clip, move: Move) -> dict[str, Any]:
+    """What a move needs of the words: figures that count stand in places of one width."""
+    counts = any(departure.channel == "figures" for departure in move.channels)
+    if not counts or not isinstance(clip, TextClip) or clip.words.fixed_figures:
+        return {}
+    return {"words": replace(clip.words, fixed_figures=True)}
 
 
 def set_moves(project: Project, identity: str, moves: tuple[Move, ...]) -> Project:
@@ -38,13 +74,11 @@ def set_moves(project: Project, identity: str, moves: tuple[Move, ...]) -> Proje
     return replace_clip(project, identity, change)
 
 
-def change_move(project: Project, identity: str, role: str, **changes: Any) -> Project:
-    """Change fields of the layer's move of a role."""
+def change_move(project: Project, identity: str, which: str, **changes: Any) -> Project:
+    """Change fields of the layer's move of an id, or of a role."""
 
     def change(clip: Clip) -> Clip:
-        old = move_of(clip, role)
-        if old is None:
-            raise RovixError(f"'{clip.name or clip.id}' has no {role} to change.")
+        old = _found(clip, which)
         new = replace(old, **changes)
         moves = tuple(new if move is old else move for move in clip.moves)  # type: ignore[union-attr]
         return replace(clip, moves=moves)
@@ -52,22 +86,30 @@ def change_move(project: Project, identity: str, role: str, **changes: Any) -> P
     return replace_clip(project, identity, change)
 
 
-def set_move_length(project: Project, identity: str, role: str, frames: int) -> Project:
-    """Set a move's length in whole frames; it leaves the other role its length and one frame of rest.
+def _found(clip: Clip, which: str) -> Move:
+    """The move of an id or of a role; RovixError where there is none."""
+    move = move_of(clip, which)
+    if move is None:
+        known = which if which in ("entrance", "loop", "exit") else "such move"
+        raise RovixError(f"'{clip.name or clip.id}' has no {known} to change.")
+    return move
+
+
+def set_move_length(project: Project, identity: str, which: str, frames: int) -> Project:
+    """Set the length in whole frames of the move of an id or a role; it leaves the other role its length
+    and one frame of rest.
 
     Of a loop it is one beat, at least one frame.
     """
     rate = project.sequence.frame_rate
-    other = {"entrance": "exit", "exit": "entrance"}.get(role)
 
-    def longest(clip: Clip) -> int:
+    def longest(clip: Clip, other: str | None) -> int:
         return max((rate.length(m.length) for m in getattr(clip, "moves", ()) if m.role == other), default=0)
 
     def change(clip: Clip) -> Clip:
-        old = move_of(clip, role)
-        if old is None:
-            raise RovixError(f"'{clip.name or clip.id}' has no {role} to change.")
-        kept = max(int(role == "loop"), min(frames, clip.length - 1 - longest(clip)))
+        old = _found(clip, which)
+        other = {"entrance": "exit", "exit": "entrance"}.get(old.role)
+        kept = max(int(old.role == "loop"), min(frames, clip.length - 1 - longest(clip, other)))
         new = replace(old, length=float(rate.seconds(kept)))
         moves = tuple(new if move is old else move for move in clip.moves)  # type: ignore[union-attr]
         return replace(clip, moves=moves)

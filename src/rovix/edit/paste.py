@@ -10,6 +10,7 @@ from rovix.edit.bring_in import place_clip, with_media
 from rovix.edit.fresh import fresh_ids
 from rovix.edit.media_list import used_media
 from rovix.edit.media_paths import with_base
+from rovix.edit.move_sounds import files_of, with_files
 from rovix.edit.treatments import rides_of, without_rides
 from rovix.edit.tree import replace
 from rovix.errors import RovixError
@@ -77,5 +78,10 @@ def _renamed(clip: Any, names: dict[str, str]) -> Any:
             for track in clip.tracks
         )
         return replace(clip, tracks=tracks)
+    changes: dict[str, Any] = {}
     media = getattr(clip, "media", None)
-    return clip if media is None else replace(clip, media=names.get(media, media))
+    if media is not None:
+        changes["media"] = names.get(media, media)
+    if files_of(getattr(clip, "moves", ())):
+        changes["moves"] = tuple(with_files(move, names) for move in clip.moves)
+    return replace(clip, **changes) if changes else clip

@@ -15,7 +15,8 @@ from rovix.errors import RovixError
 from rovix.formats import replacing
 from rovix.media import MediaLibrary, Mixer
 from rovix.media.encode import Mp4Writer
-from rovix.model import Project
+from rovix.media.struck import sounds
+from rovix.model import GroupClip, Project, SoundClip, Track
 from rovix.time import Span
 
 Progress = Callable[[int, int], None]
@@ -114,4 +115,15 @@ def _feed(job: ExportJob, crew: Crew, writer: Mp4Writer, library: MediaLibrary, 
 
 
 def _has_sound(project: Project) -> bool:
-    return any(media.kind == "sound" or media.has_sound for media in project.media)
+    files = any(media.kind == "sound" or media.has_sound for media in project.media)
+    return files or any(_moves_sound(sequence.tracks) for sequence in project.sequences)
+
+
+def _moves_sound(tracks: tuple[Track, ...]) -> bool:
+    """Whether moves of layers sound."""
+    return any(
+        (not isinstance(clip, SoundClip) and sounds(clip))
+        or (isinstance(clip, GroupClip) and _moves_sound(clip.tracks))
+        for track in tracks
+        for clip in track.clips
+    )

@@ -13,7 +13,8 @@ from numpy.typing import NDArray
 from rovix.media.level import fade_level, gain_factors, pan_factors
 from rovix.media.played import played_samples
 from rovix.media.sound import SAMPLE_RATE
-from rovix.model import FootageClip, GroupClip, Sequence, SequenceClip, SoundClip, Track
+from rovix.media.struck import add_struck, sounds
+from rovix.model import FootageClip, GroupClip, PictureClip, Sequence, SequenceClip, SoundClip, Track
 from rovix.time import Rate, Span
 
 Samples = NDArray[np.float32]
@@ -51,11 +52,15 @@ class Mixer:
         rate, sequence = self._sequence.frame_rate, self._sequence
         first, last = sample_at(rate, span.start), sample_at(rate, span.end)
         total = np.zeros((last - first, 2), dtype=np.float32)
-        for heard in _heard(sequence.tracks, 0, Span(0, max(span.end, sequence.length))):
+        within = Span(0, max(span.end, sequence.length))
+        for heard in _heard(sequence.tracks, 0, within):
             if heard.audible.overlaps(span):
                 samples = self._samples(heard.clip)
                 if samples is not None and len(samples):
                     _add(total, first, heard, samples, rate)
+        for clip, start, audible in _struck(sequence.tracks, 0, within):
+            end = sample_at(rate, audible.end)
+            add_struck(total, first, clip, start, sequence, self._sound_of, end)
         return total
 
     def _samples(self, clip: _Sounding) -> Samples | None:
@@ -68,7 +73,8 @@ class Mixer:
 
     def _inside(self, clip: GroupClip | SequenceClip) -> Samples:
         if isinstance(clip, GroupClip):
-            inner = Sequence(id=clip.id, rate=self._sequence.rate, tracks=clip.tracks)
+            own = self._sequence
+            inner = Sequence(id=clip.id, size=own.size, rate=own.rate, tracks=clip.tracks)
         else:
             found = self._sequences.get(clip.sequence)
             if found is None:
@@ -94,6 +100,22 @@ def _heard(tracks: tuple[Track, ...], shift: int, within: Span) -> Iterator[_Hea
                 yield from _heard(clip.tracks, shift + clip.start - clip.offset, audible)
             elif isinstance(clip, _Sounding):
                 yield _Heard(clip, shift + clip.start, audible)
+
+
+def _struck(tracks: tuple[Track, ...], shift: int, within: Span) -> Iterator[tuple[PictureClip, int, Span]]:
+    """Layers whose moves sound: the frames at which they start and in which they are heard."""
+    alone = any(track.solo for track in tracks)
+    for track in tracks:
+        if track.kind != "picture" or track.muted or track.hidden or (alone and not track.solo):
+            continue
+        for clip in track.clips:
+            if isinstance(clip, SoundClip):
+                continue
+            audible = clip.span.shifted(shift).clipped(within)
+            if sounds(clip) and audible.length > 0:
+                yield clip, shift + clip.start, audible
+            if isinstance(clip, GroupClip) and clip.playing.is_plain:
+                yield from _struck(clip.tracks, shift + clip.start - clip.offset, audible)
 
 
 def _add(total: Samples, first: int, heard: _Heard, samples: Samples, rate: Rate) -> None:

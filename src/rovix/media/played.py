@@ -73,14 +73,15 @@ def at_speed(samples: Samples, speed: float) -> Samples:
     kept = _speeded.get((id(samples), speed))
     if kept is None or kept[0] is not samples:
         # The source is kept with its result, so that its id cannot pass to other samples.
-        kept = (samples, _resampled(samples, speed))
+        kept = (samples, resampled(samples, speed))
         _speeded[(id(samples), speed)] = kept
         while len(_speeded) > _KEPT:
             _speeded.popitem(last=False)
     return kept[1]
 
 
-def _resampled(samples: Samples, speed: float) -> Samples:
+def resampled(samples: Samples, speed: float) -> Samples:
+    """(m, 2): the samples at a speed, made anew each time."""
     frame = av.AudioFrame.from_ndarray(np.ascontiguousarray(samples.T), format="fltp", layout="stereo")
     frame.sample_rate = max(1, round(SAMPLE_RATE * speed))
     resampler = AudioResampler(format="fltp", layout="stereo", rate=SAMPLE_RATE)

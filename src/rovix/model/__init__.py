@@ -6,7 +6,19 @@ from rovix.model.ground import Ground, Linear, Paper, Plain, Radial, ShapeFill, 
 from rovix.model.join import Join
 from rovix.model.look import Box, Fill, Glow, LongShadow, Look, LookPart, Outline, Shadow
 from rovix.model.media import Media
-from rovix.model.move import Amount, Beats, Caret, Chance, Departure, Echoes, InnerKey, Move, Typing
+from rovix.model.move import (
+    Amount,
+    Beats,
+    Caret,
+    Chance,
+    Departure,
+    Echoes,
+    InnerKey,
+    Move,
+    Strike,
+    Typing,
+    Whoosh,
+)
 from rovix.model.node import Node, new_id
 from rovix.model.path import Path, PathKey
 from rovix.model.place import Place
@@ -84,10 +96,12 @@ __all__ = [
     "SoundClip",
     "StillClip",
     "Stop",
+    "Strike",
     "TextClip",
     "TimedClip",
     "Track",
     "Typing",
+    "Whoosh",
     "Words",
     "bgra",
     "constant",

@@ -9,7 +9,7 @@ from rovix.curve import easing
 from rovix.model.channel import ColourKey, Key, Keys
 from rovix.model.fields import ANIMATED
 from rovix.model.join import Join
-from rovix.model.move import Departure, InnerKey, Move
+from rovix.model.move import OWN_RUSHES, OWN_STRIKES, Departure, InnerKey, Move
 from rovix.model.node import Node
 from rovix.model.path import PathKey
 from rovix.model.playing import Playing
@@ -172,6 +172,7 @@ def _of_tracks(path: str, tracks: tuple[Track, ...], project: Project) -> Iterat
             if index and clip.start < track.clips[index - 1].span.end:
                 yield Problem(f"{at}.start", f"frame {clip.start} lies inside the clip before it")
             yield from _media_problems(at, clip, project)
+            yield from _move_sound_problems(at, clip, project)
             if isinstance(clip, GroupClip):
                 yield from _of_tracks(at, clip.tracks, project)
 
@@ -184,6 +185,17 @@ def _media_problems(path: str, clip: object, project: Project) -> Iterator[Probl
         yield Problem(f"{path}.media", f"there is no media with the id '{clip.media}'")
     elif found.kind not in _MEDIA_KIND[type(clip)]:
         yield Problem(f"{path}.media", f"'{found.path}' is {found.kind}, not what this clip plays")
+
+
+def _move_sound_problems(path: str, clip: object, project: Project) -> Iterator[Problem]:
+    """Moves sound with sounds of ours, or with files of the project that have sound."""
+    heard = {media.id for media in project.media if media.kind == "sound" or media.has_sound}
+    for number, move in enumerate(getattr(clip, "moves", ())):
+        for name, own in (("strike", OWN_STRIKES), ("whoosh", OWN_RUSHES)):
+            part = getattr(move, name)
+            if part is not None and part.sound not in own | heard:
+                at = f"{path}.moves[{number}].{name}.sound"
+                yield Problem(at, f"there is no sound '{part.sound}'; ours are {', '.join(sorted(own))}")
 
 
 _LINKS = {"parent": "follow", "hug": "hug"}

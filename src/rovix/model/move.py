@@ -161,6 +161,33 @@ class Typing(Node, frozen=True, kw_only=True):
     one_height: bool = False
 
 
+OWN_STRIKES = frozenset({"key", "tick", "knock", "drop", "thump"})
+OWN_RUSHES = frozenset({"rush", "rumble"})
+"""The names of the sounds that come with Rovix for strikes, and of those that follow a speed."""
+
+
+class Strike(Node, frozen=True, kw_only=True):
+    """A sound on each piece as it starts or lands; of a loop on each beat, its landing in the middle.
+
+    `sound` is the name of one that comes with Rovix or the id of a file. Level and pitch are up to
+    the spreads, dB and semitones, to either side, by the seed.
+    """
+
+    sound: Annotated[str, msgspec.Meta(min_length=1, max_length=64)] = "key"
+    at: Literal["start", "landing"] = "start"
+    gain: Annotated[float, msgspec.Meta(ge=-120, le=60)] = -6.0
+    level_spread: Annotated[float, msgspec.Meta(ge=0, le=60)] = 2.0
+    pitch_spread: Annotated[float, msgspec.Meta(ge=0, le=24)] = 1.0
+    seed: Annotated[int, msgspec.Meta(ge=0, le=2**53)] = 1
+
+
+class Whoosh(Node, frozen=True, kw_only=True):
+    """A sound as loud as the move is fast: `gain` dB where it is fastest, silent at its end."""
+
+    sound: Annotated[str, msgspec.Meta(min_length=1, max_length=64)] = "rush"
+    gain: Annotated[float, msgspec.Meta(ge=-120, le=60)] = -6.0
+
+
 class Move(Node, frozen=True, kw_only=True):
     """Departures from rest over a span at the clip's start (entrance) or end (exit), or between.
 
@@ -191,4 +218,6 @@ class Move(Node, frozen=True, kw_only=True):
     before: Literal["away", "hidden"] = "away"
     beats: Beats = Beats()
     typing: Typing | None = None
+    strike: Strike | None = None
+    whoosh: Whoosh | None = None
     channels: tuple[Departure, ...] = ()

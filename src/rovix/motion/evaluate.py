@@ -126,7 +126,7 @@ def _moment(scene: Scene, clip: PictureClip, at: float, world: Floats) -> LayerP
 def _untreated(scene: Scene, clip: PictureClip, at: float, world: Floats) -> LayerPlan | None:
     """The plan of a layer with what its moves do, trailed by copies where they ask for it."""
     state = scene.state(clip, np.array([at - clip.start]))
-    own = _departed(scene, clip, at, world, np.ones(len(state.subject)))
+    own = _departed(scene, clip, at, world)
     strengths = state.pieces["echo"][0]
     if state.echoes is None or not strengths.any():
         return own
@@ -141,12 +141,16 @@ def _untreated(scene: Scene, clip: PictureClip, at: float, world: Floats) -> Lay
     return EchoPlan(clip.id, tuple((bare(plan), plan.opacity) for plan in copies), "normal")  # type: ignore[union-attr]
 
 
-def _departed(scene: Scene, clip: PictureClip, at: float, world: Floats, shares: Floats) -> LayerPlan | None:
-    """A layer's plan at a frame, its pieces shown by shares (n,) besides."""
+def _departed(
+    scene: Scene, clip: PictureClip, at: float, world: Floats, trailing: Floats | None = None
+) -> LayerPlan | None:
+    """A layer's plan at a frame; as an echo its pieces are `trailing` (n,) as strongly, without a caret."""
     frame = at - clip.start
     state = scene.state(clip, np.array([float(frame)]))
     opacity = float(state.rest["opacity"][0])
-    shares = shares * state.opacity()[0]
+    shares = state.opacity()[0]
+    if trailing is not None:
+        state, shares = replace(state, caret=None), shares * trailing
     if opacity == 0 or not (shares.any() or has_caret(state)):
         return None
     rest = world @ world_of(scene, clip, at) @ state.layer[0]

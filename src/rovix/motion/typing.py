@@ -157,7 +157,8 @@ def _drawn(move: Move, typing: Typing, ranks: Ints, behind: list[str]) -> Floats
     """(K,): gaps between neighbouring ranks by the seed, longer behind stops and line ends."""
     last = int(ranks.max())
     low, high = min(typing.least, typing.most), max(typing.least, typing.most)
-    drawn = draws(move.seed, np.arange(last)) % np.uint64(high - low + 1)
+    # The odd seed is the even one before it turned about, as in a shuffle.
+    drawn = draws(move.seed & ~1, np.arange(last)) % np.uint64(high - low + 1)
     gaps = low + drawn.astype(np.float64)
     factors = {"line": typing.at_ends, "stop": typing.at_stops}
     for piece, said in enumerate(behind):

@@ -120,7 +120,8 @@ class MoveCard(QWidget):
 
     entered = Signal()
     left = Signal()
-    taken = Signal()
+    taken = Signal(bool)
+    """With whether it goes on top of what the layer has."""
     asked = Signal(QPoint)
     starred = Signal()
 
@@ -134,7 +135,7 @@ class MoveCard(QWidget):
         self.setAccessibleName(f"{role}: {name}")
         self.setToolTip(
             f"{name}: hover to try it on the selected words, click or press Enter to take it on,"
-            " the star or Ctrl+B makes it a favourite."
+            " with Shift on top of what is there; the star or Ctrl+B makes it a favourite."
         )
         self.setFixedHeight(self.sizeHint().height())
 
@@ -199,14 +200,17 @@ class MoveCard(QWidget):
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         if event.button() == Qt.MouseButton.LeftButton and self.rect().contains(event.position().toPoint()):
-            (self.starred if self.star_box().contains(event.position()) else self.taken).emit()
+            if self.star_box().contains(event.position()):
+                self.starred.emit()
+            else:
+                self.taken.emit(bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier))
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         self.asked.emit(event.globalPos())
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self.taken.emit()
+            self.taken.emit(bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier))
         elif event.key() == Qt.Key.Key_Escape:
             self.left.emit()
         elif event.key() == Qt.Key.Key_B and event.modifiers() == Qt.KeyboardModifier.ControlModifier:

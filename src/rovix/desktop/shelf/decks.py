@@ -7,6 +7,8 @@ from typing import Protocol
 from rovix.desktop.document import Edit
 from rovix.edit import move_of, take_on
 from rovix.edit.look import scaled_look, set_look
+from rovix.edit.move_sounds import without_files
+from rovix.edit.moves import stack_move
 from rovix.edit.tree import replace
 from rovix.engine.card_project import Card, card_project, look_project
 from rovix.engine.kept_shelf import LookShelf, MoveShelf, Shelved
@@ -44,6 +46,9 @@ class Deck(Protocol):
 
     def taking(self, clip: Clip, number: int) -> tuple[str, Edit]:
         """The step that gives a clip a card, and what it is called."""
+
+    def stacking(self, clip: Clip, number: int) -> tuple[str, Edit] | None:
+        """The step that puts a card on top of what a clip has; None where that cannot be."""
 
     def drawn(self, clip: TextClip, rate: Rate) -> tuple[Project, list[Card]]:
         """The project whose frames are the cards, with a clip's own words."""
@@ -84,7 +89,10 @@ class MoveDeck:
     def worn(self, clip: Clip | None, name: str, frame: float) -> SavedMove | None:
         """The move that a layer has, to be kept under a name."""
         move = move_of(clip, self.role)
-        return None if move is None else SavedMove(name or move.name or self.title, replace(move, name=name))
+        if move is None:
+            return None
+        # Files belong to this project; a move that is kept goes to others.
+        return SavedMove(name or move.name or self.title, without_files(replace(move, name=name)))
 
     def names(self) -> list[str]:
         return [move.name if move else "None" for move in self._moves]
@@ -115,6 +123,12 @@ class MoveDeck:
         given = None if move is None else replace(move, id=new_id())
         name = move.name if move else f"no {self.role}"
         return f"Take on {name}", lambda project: take_on(project, clip.id, self.role, given)
+
+    def stacking(self, clip: Clip, number: int) -> tuple[str, Edit] | None:
+        move = self._moves[number]
+        if move is None:
+            return None
+        return f"Stack {move.name}", lambda p: stack_move(p, clip.id, replace(move, id=new_id()))
 
     def drawn(self, clip: TextClip, rate: Rate) -> tuple[Project, list[Card]]:
         return card_project(clip, self._moves, rate)
@@ -178,6 +192,9 @@ class LookDeck:
 
     def taking(self, clip: Clip, number: int) -> tuple[str, Edit]:
         return f"Take on {self.looks[number].saved.name}", self.trying(clip, number)
+
+    def stacking(self, clip: Clip, number: int) -> tuple[str, Edit] | None:
+        return None
 
     def drawn(self, clip: TextClip, rate: Rate) -> tuple[Project, list[Card]]:
         looks = [(look.saved.look, look.saved.size) for look in self.looks]

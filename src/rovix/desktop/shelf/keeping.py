@@ -40,6 +40,8 @@ class Keeping(QWidget):
         self.ask: Callable[[str, str, dict[str, str]], str] = lambda *_: "keep"
         """Asks the user; the window gives its own way to."""
         self.ask_file: Callable[[str, str, bool], Path | None] = self._asked_file
+        self.stacked: Callable[[int], None] = lambda _: None
+        """Puts a card on top of what the layer has; the shelf gives its own way to."""
         self._keep = QPushButton("Keep…")
         self._keep.clicked.connect(self.keep)
         self._import = QPushButton("Import…")
@@ -106,6 +108,9 @@ class Keeping(QWidget):
         item = deck.item(number)
         own = item is not None and item.own
         menu = QMenu(self)
+        if isinstance(deck.saved(number), SavedMove):
+            menu.addAction("Stack on what is there (Shift+click)", lambda: self.stacked(number))
+            menu.addSeparator()
         menu.addAction("Rename…", lambda: self.rename(number)).setEnabled(own)
         menu.addAction("Remove from the shelf", lambda: self.remove(number)).setEnabled(own)
         menu.addSeparator()

@@ -1,4 +1,5 @@
-"""The controls of the layer's move: length, pieces, order, stagger, at once, curves, pivot."""
+"""The controls of the layer's move: length, pieces, order, stagger, at once, curves, pivot; what moves,
+typing and sound fold away below."""
 
 from __future__ import annotations
 
@@ -6,15 +7,21 @@ from typing import Any
 
 from PySide6.QtCore import QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from rovix.desktop.document import Document
 from rovix.desktop.sheet.curve_box import CurveBox
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.parts import Rows, Segments
 from rovix.desktop.shelf.beat_controls import BeatControls
+from rovix.desktop.shelf.channel_rows import ChannelRows
+from rovix.desktop.shelf.fold import Fold
+from rovix.desktop.shelf.sound_controls import SoundControls
+from rovix.desktop.shelf.stack_row import StackRow
+from rovix.desktop.shelf.typing_controls import TypingControls
 from rovix.desktop.theme import colour
 from rovix.edit import change_move, move_of, set_move_length
+from rovix.edit.moves import drop_move, moves_of
 from rovix.model import Clip, Move, PictureClip, SoundClip, TextClip
 from rovix.motion import Scene
 from rovix.motion.order import BY_PLACE, move_ranks
@@ -93,11 +100,18 @@ class LengthBar(QWidget):
 
 
 class MoveControls(QWidget):
-    """Tunes the selected layer's move of one role."""
+    """Tunes one of the selected layer's moves of a role: the last, or the one chosen among several."""
+
+    tapping = Signal(str)
 
     def __init__(self, document: Document) -> None:
         super().__init__()
         self._document, self._role = document, "entrance"
+        self._which = "entrance"
+        self.stack = StackRow()
+        self.stack.chosen.connect(self._tune)
+        self.stack.removed.connect(self._take_off)
+        self.channels = ChannelRows(document)
         self._name = QLabel("", objectName="heading")
         self._said = QLabel("", objectName="muted")
         self._bar = LengthBar()
@@ -142,6 +156,7 @@ class MoveControls(QWidget):
         head.addStretch(1)
         head.addWidget(self._said)
         column.addLayout(head)
+        column.addWidget(self.stack)
         column.addWidget(self._bar)
         column.addWidget(self._pieces)
         rows = Rows()
@@ -154,7 +169,47 @@ class MoveControls(QWidget):
         rows.add("Piece", [self._piece_curve])
         rows.add("Sequence", [self._sequence_curve])
         rows.add("Pivot", [self._pivot])
+        self._before = QCheckBox("Hidden before it starts")
+        self._before.setToolTip(
+            "A piece is not shown until it starts, or once it is done; off, it waits away."
+        )
+        self._before.clicked.connect(
+            lambda on: self._set("Change what waits", before="hidden" if on else "away")
+        )
+        rows.add("", [self._before])
         column.addWidget(rows)
+        tip = "The channels that the move changes on the way, and how far."
+        self.moving = Fold("What moves", self.channels, tip)
+        self.typed = Fold("Typing", self._typing_rows(), "Pieces in a rhythm, with a caret.")
+        self.sounding = Fold("Sound", self._sound_rows(), "A strike on each piece; a rush with the speed.")
+        for fold in (self.moving, self.typed, self.sounding):
+            column.addWidget(fold)
+
+    def _typing_rows(self) -> Rows:
+        rows = Rows()
+        self.typing = TypingControls(rows)
+        self.typing.tried.connect(lambda made: self._document.try_on(self._edit(typing=made)))
+        self.typing.committed.connect(lambda title, made: self._set(title, typing=made))
+        self.typing.dropped.connect(self._document.drop)
+        self.typing.tapping.connect(lambda: self.tapping.emit(self._which))
+        return rows
+
+    def _sound_rows(self) -> Rows:
+        rows = Rows()
+        self.sound = SoundControls(rows)
+        self.sound.tried.connect(lambda changes: self._document.try_on(self._edit(**changes)))
+        self.sound.committed.connect(lambda title, changes: self._set(title, **changes))
+        self.sound.dropped.connect(self._document.drop)
+        return rows
+
+    def _tune(self, identity: str) -> None:
+        """Show another of several moves."""
+        self._which = identity
+        self.look_again(self._role)
+
+    def _take_off(self, identity: str) -> None:
+        selected = self._document.selected or ""
+        self._document.do("Take a move off", lambda project: drop_move(project, selected, identity))
 
     def _beats_in(self, rows: Rows) -> BeatControls:
         beats = BeatControls(rows)
@@ -169,15 +224,15 @@ class MoveControls(QWidget):
         field.dropped.connect(self._document.drop)
 
     def _edit(self, **changes: Any) -> Any:
-        identity, role = self._document.selected or "", self._role
-        return lambda project: change_move(project, identity, role, **changes)
+        identity, which = self._document.selected or "", self._which
+        return lambda project: change_move(project, identity, which, **changes)
 
     def _set(self, title: str, **changes: Any) -> None:
         self._document.do(title, self._edit(**changes))
 
     def _length_edit(self, frames: int) -> Any:
-        identity, role = self._document.selected or "", self._role
-        return lambda project: set_move_length(project, identity, role, frames)
+        identity, which = self._document.selected or "", self._which
+        return lambda project: set_move_length(project, identity, which, frames)
 
     def _stagger_edit(self, frames: float) -> Any:
         return self._edit(stagger=float(frames / self._document.rate.fraction))
@@ -191,13 +246,13 @@ class MoveControls(QWidget):
         return field
 
     def _point_edit(self, axis: int, value: float) -> Any:
-        move = move_of(self._document.clip, self._role)
+        move = move_of(self._document.clip, self._which)
         point = list(move.point) if move else [0.5, 0.5]
         point[axis] = value
         return self._edit(point=(point[0], point[1]))
 
     def _shuffle(self) -> None:
-        move = move_of(self._document.clip, self._role)
+        move = move_of(self._document.clip, self._which)
         if move is not None:
             self._set("Shuffle again", order="shuffled", seed=move.seed + 2)
 
@@ -205,7 +260,10 @@ class MoveControls(QWidget):
         """Show the selected layer's move of a role, or hide."""
         self._role = role
         clip = self._document.clip
-        move = move_of(clip, role)
+        stacked = moves_of(clip, role)
+        if self._which not in {move.id for move in stacked}:
+            self._which = role
+        move = move_of(clip, self._which)
         self.setVisible(move is not None)
         if move is None or clip is None or isinstance(clip, SoundClip):
             return
@@ -215,13 +273,14 @@ class MoveControls(QWidget):
         frames = rate.length(move.length) if looping else spans.frames(move, rate)
         shrunk = ", shortened to fit" if spans.shrunk else ""
         self._name.setText(move.name or role.capitalize())
+        self.stack.show_moves(stacked, move.id, role)
         said = f"{float(rate.seconds(frames)):.2f} s · {frames} frames{shrunk}"
         self._said.setText(self._beats_said(clip, move) if looping else said)
         self._beats.setVisible(looping)
         self._length_label.setText("One beat" if looping else "Length")
         # A loop's pieces follow by their phase.
         for widget in self._dealing:
-            widget.setVisible(not looping)
+            widget.setVisible(not looping and move.typing is None)
         self._beats.show_beats(move.beats)
         self._bar.show_length(frames, clip.length, role)
         self._length.show_value(move.length)
@@ -237,6 +296,20 @@ class MoveControls(QWidget):
         self._show_stagger(clip, move, frames)
         self._piece_curve.show_curve(move.piece_curve)
         self._sequence_curve.show_curve(move.sequence_curve)
+        self._before.setChecked(move.before == "hidden")
+        self._before.setVisible(not looping and move.typing is None)
+        self._show_folds(clip, move)
+
+    def _show_folds(self, clip: PictureClip, move: Move) -> None:
+        self.channels.show_move(clip, move)
+        count = len(move.channels)
+        self.moving.say(f"{count} channel{'' if count == 1 else 's'}" if count else "nothing")
+        self.typed.setVisible(move.role != "loop" and isinstance(clip, TextClip))
+        self.typing.show_typing(move.typing, move.pieces != "whole")
+        self.typed.say(move.typing.rhythm if move.typing else "off")
+        self.sound.show_move(move, self._document.whole.media)
+        sounds = [part for part, own in (("strike", move.strike), ("whoosh", move.whoosh)) if own]
+        self.sounding.say(", ".join(sounds) or "silent")
 
     def _beats_said(self, clip: PictureClip, move: Move) -> str:
         document = self._document

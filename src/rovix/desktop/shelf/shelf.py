@@ -63,9 +63,10 @@ class Shelf(QFrame):
         self._waiting = True
         self.pictures = CardPictures(service)
         self.pictures.drawn.connect(self._card_drawn)
-        self._controls = MoveControls(document)
+        self.controls = MoveControls(document)
         self._hint = QLabel("", objectName="muted", wordWrap=True)
         self.keeping = Keeping(document, self._kept_changed)
+        self.keeping.stacked = lambda number: self.take_on(number, True)
         self._search = QLineEdit(accessibleName="Search the cards", clearButtonEnabled=True)
         self._search.setPlaceholderText("Search")
         tip = "Shows the cards whose name, pieces, order or channels hold every word, as in 'letters turn'."
@@ -132,7 +133,7 @@ class Shelf(QFrame):
         box = QVBoxLayout(below)
         box.setContentsMargins(12, 8, 12, 4)
         box.setSpacing(10)
-        for widget in (self._hint, self._controls, self.keeping):
+        for widget in (self._hint, self.controls, self.keeping):
             box.addWidget(widget)
         box.addStretch(1)
         halves = QSplitter(Qt.Orientation.Vertical, childrenCollapsible=False, handleWidth=6)
@@ -171,7 +172,7 @@ class Shelf(QFrame):
         self._role = role
         self._tabs[role].setChecked(True)
         self._stack.setCurrentIndex(0)
-        self._controls.setVisible(isinstance(self.deck, MoveDeck))
+        self.controls.setVisible(isinstance(self.deck, MoveDeck))
         self.keeping.open(self.deck)
         self._deal()
 
@@ -184,7 +185,7 @@ class Shelf(QFrame):
         for number, card in enumerate(self._cards):
             card.entered.connect(lambda n=number: self.try_on(n))
             card.left.connect(self.stop_trying)
-            card.taken.connect(lambda n=number: self.take_on(n))
+            card.taken.connect(lambda on_top, n=number: self.take_on(n, on_top))
             card.starred.connect(lambda n=number: self.toggle_favourite(n))
             card.asked.connect(lambda at, n=number: self.keeping.ask_about(n, at))
         self._arrange()
@@ -243,13 +244,14 @@ class Shelf(QFrame):
         if clip is not None and self.deck.usable(clip) and not self._document.playing:
             self._document.try_on(self.deck.trying(clip, number))
 
-    def take_on(self, number: int) -> None:
-        """Give the selected layer the card."""
+    def take_on(self, number: int, on_top: bool = False) -> None:
+        """Give the selected layer the card, in place of what it has or `on_top` of it."""
         self._trying = None
         self.pictures.stop()
         clip = self._document.clip
         if clip is not None and self.deck.usable(clip):
-            self._document.do(*self.deck.taking(clip, number))
+            stacked = self.deck.stacking(clip, number) if on_top else None
+            self._document.do(*(stacked or self.deck.taking(clip, number)))
             self.remembered.use(self._role, self.deck.names()[number])
 
     def close_pictures(self) -> None:
@@ -277,7 +279,7 @@ class Shelf(QFrame):
         self._hint.setText(self.deck.hint)
         self._hint.setVisible(not usable)
         if isinstance(self.deck, MoveDeck):
-            self._controls.look_again(self._role)
+            self.controls.look_again(self._role)
         self.keeping.look_again()
         chosen = self.deck.chosen(clip)
         for number, card in enumerate(self._cards):

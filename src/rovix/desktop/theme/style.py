@@ -105,6 +105,7 @@ def _sheet(px: int) -> str:
         padding: 4px; }}
     QToolButton#small {{ padding: 1px; }}
     QToolButton:hover {{ background: {r.raised}; }}
+    *[plain="true"]::menu-indicator {{ image: none; width: 0; }}
     QComboBox, QLineEdit, QPlainTextEdit, QSpinBox {{ background: {r.raised}; color: {r.text};
         border: 1px solid transparent; border-radius: 5px; padding: 3px 7px;
         selection-background-color: {r.accent}; selection-color: {r.on_accent}; }}

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF
 
-from rovix.desktop.channel_facts import Fact, fact_of
+from rovix.desktop.channel_facts import Fact, moved_fact
 from rovix.desktop.timeline.hands import Drafting
 from rovix.desktop.timeline.lanes.geometry import LaneCurve
 from rovix.edit.departures import set_departure_key
@@ -35,11 +35,9 @@ def move_fact(clip: Clip, address: str) -> Fact:
     if found is None:
         return Fact("Move", "")
     _, number, move = found
-    channel = move.channels[number].channel
-    name = "scale_x" if channel == "scale" else channel
-    plain = fact_of(clip, f"place.{name}")
-    said = channel.replace("_x", " across").replace("_y", " down").replace("_", " ")
-    return Fact(f"{move.name or move.role.capitalize()}: {said}", plain.unit, plain.factor, plain.decimals)
+    plain = moved_fact(move.channels[number].channel)
+    named = move.name or move.role.capitalize()
+    return Fact(f"{named}: {plain.said.lower()}", plain.unit, plain.factor, plain.decimals)
 
 
 def looked_at(document: Document, clip: Clip) -> int:

@@ -1,0 +1,93 @@
+"""Tapping a rhythm in while the layer plays: one press of Space for each piece."""
+
+from __future__ import annotations
+
+from time import perf_counter
+
+from PySide6.QtCore import QEvent, QObject, Qt, Signal
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import QApplication
+
+from rovix.desktop.document import Document
+from rovix.desktop.projector import Projector
+from rovix.edit import change_move, clip_by_id, move_of
+from rovix.edit.tree import replace
+from rovix.model import SoundClip
+from rovix.motion import Scene
+
+
+class Tapper(QObject):
+    """Listens for taps from the start of the selected layer on; Escape, the last piece or the end stop it."""
+
+    told = Signal(str)
+
+    def __init__(self, document: Document, projector: Projector) -> None:
+        super().__init__()
+        self._document, self._projector = document, projector
+        self._taps: list[float] = []
+        self._clip, self._which, self._wanted = "", "", 0
+        self.now = perf_counter
+        projector.play_changed.connect(self._play_changed)
+
+    @property
+    def listening(self) -> bool:
+        """Whether taps count."""
+        return self._wanted > 0
+
+    def begin(self, which: str) -> None:
+        """Play the selected layer from its first frame and count taps for a move of it."""
+        clip = self._document.clip
+        move = move_of(clip, which)
+        if clip is None or move is None or isinstance(clip, SoundClip):
+            return
+        motion = Scene.of(self._document.project).motion(clip)
+        timing = motion.timings[clip.moves.index(move)]
+        self._projector.stop()
+        self._clip, self._which, self._taps = clip.id, move.id, []
+        self._wanted = len(timing.times.starts)
+        self._document.seek(clip.start)
+        QApplication.instance().installEventFilter(self)
+        self._projector.play(clip.span)
+        self.told.emit(f"Tap Space for each of {self._wanted} pieces; Escape stops.")
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        kind = event.type()
+        if not self.listening or kind not in (QEvent.Type.KeyPress, QEvent.Type.ShortcutOverride):
+            return False
+        assert isinstance(event, QKeyEvent)
+        if event.key() not in (Qt.Key.Key_Space, Qt.Key.Key_Escape):
+            return False
+        event.accept()
+        if kind == QEvent.Type.KeyPress and not event.isAutoRepeat():
+            self._pressed(event.key() == Qt.Key.Key_Space)
+        return True
+
+    def _pressed(self, tapped: bool) -> None:
+        if tapped:
+            self._taps.append(self.now())
+            self.told.emit(f"{len(self._taps)} of {self._wanted} tapped; Escape stops.")
+        if not tapped or len(self._taps) >= self._wanted:
+            self._projector.stop()
+
+    def _play_changed(self, playing: bool) -> None:
+        if not playing and self.listening:
+            self._finish()
+
+    def _finish(self) -> None:
+        QApplication.instance().removeEventFilter(self)
+        self._wanted = 0
+        if len(self._taps) < 2:
+            self.told.emit("Nothing was tapped in: press Space at least twice while it plays.")
+            return
+        first = self._taps[0]
+        taps = tuple(round(tap - first, 4) for tap in self._taps)
+        move = move_of(clip_by_id(self._document.project, self._clip), self._which)
+        if move is None or move.typing is None:
+            return
+        typing = replace(move.typing, rhythm="tapped", taps=taps)
+        identity, which = self._clip, self._which
+        self._document.do(
+            "Tap the rhythm in",
+            lambda project: change_move(project, identity, which, typing=typing, length=taps[-1]),
+        )
+        self.told.emit(f"{len(taps)} taps over {taps[-1]:.2f} s.")
