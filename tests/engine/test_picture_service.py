@@ -14,16 +14,17 @@ import pytest
 from builders import project_of, title
 from rovix.edit import change_words
 from rovix.engine import OpenProject
-from rovix.engine.delta import apply_delta, make_delta
+from rovix.engine.delta import Known, apply_delta, make_delta
 from rovix.engine.picture_cache import Kept, PictureCache, PictureIndex
 from rovix.engine.picture_service import LocalPictures, PictureService
 from rovix.engine.player import Player, SilentClock
 from rovix.engine.sample_source import SampleSource
-from rovix.model import Media, SoundClip, StillClip
+from rovix.model import Media, SequenceClip, SoundClip, StillClip
 from rovix.motion.ready_moves import pop
 from rovix.time import Rate, Span
 
 SIZE = (320, 180)
+replace = msgspec.structs.replace
 
 
 def listen(service, seconds=90.0):
@@ -149,18 +150,50 @@ def test_closing_leaves_no_process_and_no_shared_memory(project, tmp_path, monke
 
 def test_a_delta_carries_only_what_changed():
     project = project_of(title(id="a"), title(id="b"))
-    known, far = {}, {}
+    known, far = Known(), Known()
     first = make_delta(project, known)
-    assert len(first.changed) == 2
+    assert len(first.sequences[0].changed) == 2
     received = apply_delta(first, far)
     assert received == project
     changed = change_words(project, "b", text="Other")
     second = make_delta(changed, known)
-    assert [clip.id for clip in second.changed] == ["b"]
+    assert [clip.id for clip in second.sequences[0].changed] == ["b"]
     after = apply_delta(second, far)
     assert after == changed
     assert after.sequence.tracks[0].clips[0] is received.sequence.tracks[0].clips[0]
     assert after.sequence.tracks[1].clips[0].look is received.sequence.tracks[1].clips[0].look
+
+
+def test_a_delta_carries_every_sequence_and_names_those_that_did_not_change():
+    inner = replace(project_of(title("Kite", id="a")).sequence, id="inner")
+    shown = SequenceClip(id="shown", sequence="inner", length=60)
+    project = project_of(shown)
+    project = replace(project, sequences=(*project.sequences, inner))
+    known, far = Known(), Known()
+    received = apply_delta(make_delta(project, known), far)
+    assert received == project
+    changed = replace(project, sequences=(replace(project.sequence, ground="#112233"), inner))
+    second = make_delta(changed, known)
+    assert second.sequences[1] == "inner"
+    after = apply_delta(second, far)
+    assert after == changed
+    assert after.sequences[1] is received.sequences[1]
+    alone = apply_delta(make_delta(project_of(title(id="x")), known), far)
+    assert [sequence.id for sequence in alone.sequences] == ["s"]
+    assert set(far.sequences) == {"s"}
+
+
+def test_the_service_draws_a_sequence_within_a_sequence(tmp_path):
+    inner = replace(project_of(title("HHHH", words={"size": 300.0}), size=SIZE).sequence, id="inner")
+    project = project_of(SequenceClip(id="shown", sequence="inner", length=60), size=SIZE)
+    project = replace(project, sequences=(*project.sequences, inner))
+    made = PictureService(workers=1, memory=4 << 20)
+    try:
+        made.resize(SIZE)
+        made.show(project, tmp_path)
+        assert wanted(made, 5).pixels[..., :3].max() > 200
+    finally:
+        made.close()
 
 
 def test_a_key_goes_by_the_very_layers_of_its_frame():

@@ -62,6 +62,8 @@ class Document(QObject):
         self.level = Level(project.sequence.id)
         self._views: list[tuple[Project, Level, Project]] = []
         self._left: dict[Level, tuple[int, Span | None]] = {}
+        self.instead: Callable[[Project], Project] | None = None
+        self._made: tuple[Project, Project] | None = None
 
     def show(self, project: Project, base: Path, path: Path | None) -> None:
         """Show another project, with a history of its own."""
@@ -111,6 +113,10 @@ class Document(QObject):
     def picture_project(self) -> Project:
         """What the picture is drawn from: an open group among what surrounds it, and the suspended
         layer's moves left out."""
+        if self.instead is not None:
+            if self._made is None or self._made[0] is not self.project:
+                self._made = (self.project, self.instead(self.project))
+            return self._made[1]
         project, identity = self._surrounded(), self.suspended
         if identity is None or clip_by_id(project, identity) is None:
             return project
@@ -118,6 +124,11 @@ class Document(QObject):
             still = with_clip(project, identity, lambda clip: replace(clip, moves=()))
             self._without = (project, still)
         return self._without[1]
+
+    def show_instead(self, make: Callable[[Project], Project] | None) -> None:
+        """Draw the picture from what `make` gives for the project that is open; None draws that."""
+        self.instead, self._made = make, None
+        self.project_changed.emit()
 
     def _surrounded(self) -> Project:
         view = self.project

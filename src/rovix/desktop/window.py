@@ -47,6 +47,7 @@ from rovix.desktop.timeline import Timeline
 from rovix.desktop.top_bar import TopBar
 from rovix.desktop.transport import Transport
 from rovix.desktop.viewer import Viewer
+from rovix.desktop.viewer.line_up_view import LineUpBar
 from rovix.desktop.welcome import Welcome
 from rovix.edit.keys import keys_of, set_curves
 from rovix.edit.levels import Level
@@ -84,6 +85,7 @@ class Window(QMainWindow):
         self.projector = Projector(document, pictures, Player(clock))
         self.looks = MediaLooks(document, looks or LocalLooks())
         self.viewer = Viewer(document)
+        self.line_up_bar = LineUpBar(self.viewer.line_up)
         self.timeline = Timeline(document, self.projector, self.looks)
         self.sheet = Sheet(document)
         self.viewer.dresser = self.sheet
@@ -116,6 +118,7 @@ class Window(QMainWindow):
         column = QVBoxLayout(middle)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
+        column.addWidget(self.line_up_bar)
         column.addWidget(self.viewer, 1)
         column.addWidget(self.transport)
         upper = QWidget()

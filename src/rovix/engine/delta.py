@@ -2,51 +2,93 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import msgspec
 
-from rovix.model import Clip, Project
+from rovix.model import Clip, Project, Sequence
 
 replace = msgspec.structs.replace
 
 
-@dataclass(frozen=True, slots=True)
-class Delta:
-    """A project without its clips, the ids of the clips of each track, and the clips that are new."""
+@dataclass(eq=False)
+class Known:
+    """What a receiver has: its sequences by id, and the clips of each by theirs."""
 
-    skeleton: Project
+    sequences: dict[str, Sequence] = field(default_factory=dict)
+    clips: dict[str, dict[str, Clip]] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True)
+class SequenceDelta:
+    """A sequence without its clips, the ids of the clips of each track, and the clips that are new."""
+
+    skeleton: Sequence
     order: tuple[tuple[str, ...], ...]
     changed: tuple[Clip, ...]
 
 
-def make_delta(project: Project, known: dict[str, Clip]) -> Delta:
-    """What brings a receiver that knows some clips (by id, the very structs) to a project.
+@dataclass(frozen=True, slots=True)
+class Delta:
+    """A project without its sequences, and for each the id of one that did not change, or what did."""
+
+    skeleton: Project
+    sequences: tuple[str | SequenceDelta, ...]
+
+
+def make_delta(project: Project, known: Known) -> Delta:
+    """What brings a receiver that knows some clips (the very structs) to a project.
 
     `known` is updated to what the receiver has afterwards.
     """
-    tracks = project.sequence.tracks
-    clips = [clip for track in tracks for clip in track.clips]
-    changed = tuple(clip for clip in clips if known.get(clip.id) is not clip)
-    known.clear()
-    known.update({clip.id: clip for clip in clips})
-    bare = replace(project.sequence, tracks=tuple(replace(track, clips=()) for track in tracks))
-    skeleton = replace(project, sequences=(bare,))
-    return Delta(skeleton, tuple(tuple(clip.id for clip in track.clips) for track in tracks), changed)
+    parts = tuple(_part(sequence, known) for sequence in project.sequences)
+    _forget(known, project.sequences)
+    # A project has at least one sequence; the first stands in without its clips.
+    first = replace(project.sequence, tracks=())
+    return Delta(replace(project, sequences=(first,)), parts)
 
 
-def apply_delta(delta: Delta, known: dict[str, Clip]) -> Project:
-    """The project of a delta; clips that did not change stay the very structs they were."""
-    known.update({clip.id: _with_kept_parts(clip, known.get(clip.id)) for clip in delta.changed})
-    sequence = delta.skeleton.sequence
-    tracks = tuple(
-        replace(track, clips=tuple(known[identity] for identity in ids))
-        for track, ids in zip(sequence.tracks, delta.order, strict=True)
+def _part(sequence: Sequence, known: Known) -> str | SequenceDelta:
+    if known.sequences.get(sequence.id) is sequence:
+        return sequence.id
+    had = known.clips.get(sequence.id, {})
+    clips = [clip for track in sequence.tracks for clip in track.clips]
+    changed = tuple(clip for clip in clips if had.get(clip.id) is not clip)
+    known.sequences[sequence.id] = sequence
+    known.clips[sequence.id] = {clip.id: clip for clip in clips}
+    bare = replace(sequence, tracks=tuple(replace(track, clips=()) for track in sequence.tracks))
+    return SequenceDelta(
+        bare, tuple(tuple(clip.id for clip in track.clips) for track in sequence.tracks), changed
     )
-    used = {identity for ids in delta.order for identity in ids}
-    for identity in [identity for identity in known if identity not in used]:
-        del known[identity]
-    return replace(delta.skeleton, sequences=(replace(sequence, tracks=tracks),))
+
+
+def apply_delta(delta: Delta, known: Known) -> Project:
+    """The project of a delta; clips and sequences that did not change stay the very structs they were."""
+    sequences = tuple(
+        known.sequences[part] if isinstance(part, str) else _applied(part, known) for part in delta.sequences
+    )
+    _forget(known, sequences)
+    return replace(delta.skeleton, sequences=sequences)
+
+
+def _applied(part: SequenceDelta, known: Known) -> Sequence:
+    identity = part.skeleton.id
+    had = known.clips.get(identity, {})
+    had.update({clip.id: _with_kept_parts(clip, had.get(clip.id)) for clip in part.changed})
+    tracks = tuple(
+        replace(track, clips=tuple(had[clip] for clip in ids))
+        for track, ids in zip(part.skeleton.tracks, part.order, strict=True)
+    )
+    known.clips[identity] = {clip: had[clip] for ids in part.order for clip in ids}
+    known.sequences[identity] = replace(part.skeleton, tracks=tracks)
+    return known.sequences[identity]
+
+
+def _forget(known: Known, sequences: tuple[Sequence, ...]) -> None:
+    """Let go of sequences that are there no more."""
+    kept = {sequence.id for sequence in sequences}
+    for identity in [identity for identity in known.sequences if identity not in kept]:
+        del known.sequences[identity], known.clips[identity]
 
 
 def _with_kept_parts(clip: Clip, before: Clip | None) -> Clip:

@@ -18,11 +18,11 @@ from typing import Protocol
 import numpy as np
 from numpy.typing import NDArray
 
-from rovix.engine.delta import make_delta
+from rovix.engine.delta import Known, make_delta
 from rovix.engine.picture_cache import Kept, PictureCache, PictureIndex, PictureKey
 from rovix.engine.picture_worker import Answer, Drawer, Order, work
 from rovix.engine.ring import Ring
-from rovix.model import Clip, Project
+from rovix.model import Project
 from rovix.motion.quads import LayerQuads
 
 Pixels = NDArray[np.uint8]
@@ -59,7 +59,7 @@ class Pictures(Protocol):
 class _Worker:
     process: BaseProcess
     connection: Connection
-    clips: dict[str, Clip] = field(default_factory=dict)
+    known: Known = field(default_factory=Known)
     project: Project | None = None
     ring: Ring | None = None
     job: _Job | None = None
@@ -212,7 +212,7 @@ class PictureService:
         if job is None:
             return False
         assert self._project is not None
-        delta = None if worker.project is self._project else make_delta(self._project, worker.clips)
+        delta = None if worker.project is self._project else make_delta(self._project, worker.known)
         ring = None if worker.ring is job.ring else job.ring.key
         worker.project, worker.ring, worker.job = self._project, job.ring, job
         try:
@@ -316,13 +316,13 @@ class LocalPictures:
     def __init__(self) -> None:
         self.on_watch: Callable[[Connection, bool], None] | None = None
         self._drawer = Drawer()
-        self._clips: dict[str, Clip] = {}
+        self._known = Known()
         self._project: Project | None = None
         self._size = (16, 16)
 
     def show(self, project: Project, base: Path) -> None:
         self._project = project
-        self._drawer.adopt(make_delta(project, self._clips), base)
+        self._drawer.adopt(make_delta(project, self._known), base)
 
     def resize(self, size: tuple[int, int]) -> None:
         self._size = size

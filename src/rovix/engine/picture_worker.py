@@ -10,11 +10,11 @@ from multiprocessing.connection import Connection
 from pathlib import Path
 from typing import Any
 
-from rovix.engine.delta import Delta, apply_delta
+from rovix.engine.delta import Delta, Known, apply_delta
 from rovix.engine.ring import Ring, one_thread_each
 from rovix.errors import RovixError
 from rovix.media import MediaLibrary
-from rovix.model import Clip, Project
+from rovix.model import Project
 from rovix.motion import picture_plan
 from rovix.motion.quads import LayerQuads, picture_quads
 from rovix.paint import LayerCache, Painter
@@ -48,7 +48,7 @@ class Drawer:
     """Holds what drawing needs from one order to the next."""
 
     def __init__(self) -> None:
-        self._clips: dict[str, Clip] = {}
+        self._known = Known()
         self._project: Project | None = None
         self._library: MediaLibrary | None = None
         self._painter: Painter | None = None
@@ -57,7 +57,7 @@ class Drawer:
 
     def adopt(self, delta: Delta, base: Path) -> None:
         """Take over a changed project; files stay open while the media stay the same."""
-        before, self._project = self._project, apply_delta(delta, self._clips)
+        before, self._project = self._project, apply_delta(delta, self._known)
         if (
             self._library is None
             or before is None

@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING
 
 from rovix.desktop.commands.command import Command, Run, layer
 from rovix.desktop.rehearsal import rehearse_span
+from rovix.edit.line_up import usable_kind
 from rovix.time import Span
 
 if TYPE_CHECKING:
@@ -71,12 +72,27 @@ def _rehearse(window: Window) -> None:
         window.projector.play(span, loop=True)
 
 
+def _line_up(window: Window) -> None:
+    """Begin a line-up of the move that the shelf tunes, and play its part again and again; or end it."""
+    line_up = window.viewer.line_up
+    if line_up.on:
+        line_up.end()
+        return
+    window.viewer.finish_words()
+    window.shelf.stop_trying()
+    which = window.shelf.tuned()
+    if line_up.begin(which, usable_kind(window.document.clip, which, line_up.kind)):
+        _rehearse(window)
+
+
 PLAY = (
     Command("play", "Play or pause", "Play", "Space", _play),
     Command("back", "Play backwards, again for faster", "Play", "J", _shuttle(-1)),
     Command("pause", "Pause", "Play", "K", lambda w: w.projector.stop()),
     Command("forward", "Play forwards, again for faster", "Play", "L", _shuttle(1)),
     Command("rehearse", "Rehearse the move", "Play", "R", _rehearse, layer),
+    Command("line-up", "Line up curves, moves or lengths", "Play", "Ctrl+Shift+L", _line_up, layer,
+            checked=lambda w: w.viewer.line_up.on),
     Command("previous-frame", "One frame back", "Play", "Left", _seek(-1)),
     Command("next-frame", "One frame on", "Play", "Right", _seek(1)),
     Command("back-10", "Ten frames back", "Play", "Shift+Left", _seek(-10)),

@@ -107,7 +107,7 @@ class MoveControls(QWidget):
     def __init__(self, document: Document) -> None:
         super().__init__()
         self._document, self._role = document, "entrance"
-        self._which = "entrance"
+        self.which = "entrance"
         self.stack = StackRow()
         self.stack.chosen.connect(self._tune)
         self.stack.removed.connect(self._take_off)
@@ -191,7 +191,7 @@ class MoveControls(QWidget):
         self.typing.tried.connect(lambda made: self._document.try_on(self._edit(typing=made)))
         self.typing.committed.connect(lambda title, made: self._set(title, typing=made))
         self.typing.dropped.connect(self._document.drop)
-        self.typing.tapping.connect(lambda: self.tapping.emit(self._which))
+        self.typing.tapping.connect(lambda: self.tapping.emit(self.which))
         return rows
 
     def _sound_rows(self) -> Rows:
@@ -204,7 +204,7 @@ class MoveControls(QWidget):
 
     def _tune(self, identity: str) -> None:
         """Show another of several moves."""
-        self._which = identity
+        self.which = identity
         self.look_again(self._role)
 
     def _take_off(self, identity: str) -> None:
@@ -224,14 +224,14 @@ class MoveControls(QWidget):
         field.dropped.connect(self._document.drop)
 
     def _edit(self, **changes: Any) -> Any:
-        identity, which = self._document.selected or "", self._which
+        identity, which = self._document.selected or "", self.which
         return lambda project: change_move(project, identity, which, **changes)
 
     def _set(self, title: str, **changes: Any) -> None:
         self._document.do(title, self._edit(**changes))
 
     def _length_edit(self, frames: int) -> Any:
-        identity, which = self._document.selected or "", self._which
+        identity, which = self._document.selected or "", self.which
         return lambda project: set_move_length(project, identity, which, frames)
 
     def _stagger_edit(self, frames: float) -> Any:
@@ -246,13 +246,13 @@ class MoveControls(QWidget):
         return field
 
     def _point_edit(self, axis: int, value: float) -> Any:
-        move = move_of(self._document.clip, self._which)
+        move = move_of(self._document.clip, self.which)
         point = list(move.point) if move else [0.5, 0.5]
         point[axis] = value
         return self._edit(point=(point[0], point[1]))
 
     def _shuffle(self) -> None:
-        move = move_of(self._document.clip, self._which)
+        move = move_of(self._document.clip, self.which)
         if move is not None:
             self._set("Shuffle again", order="shuffled", seed=move.seed + 2)
 
@@ -261,9 +261,9 @@ class MoveControls(QWidget):
         self._role = role
         clip = self._document.clip
         stacked = moves_of(clip, role)
-        if self._which not in {move.id for move in stacked}:
-            self._which = role
-        move = move_of(clip, self._which)
+        if self.which not in {move.id for move in stacked}:
+            self.which = role
+        move = move_of(clip, self.which)
         self.setVisible(move is not None)
         if move is None or clip is None or isinstance(clip, SoundClip):
             return

@@ -31,6 +31,7 @@ from rovix.desktop.shelf.keeping import Keeping
 from rovix.desktop.shelf.media_list import MediaList
 from rovix.desktop.shelf.move_controls import MoveControls
 from rovix.desktop.shelf.remembered import Remembered
+from rovix.edit import move_of
 from rovix.engine.kept_shelf import LookShelf, MoveShelf
 from rovix.engine.picture_service import Pictures
 from rovix.model import Fill, Look, TextClip, Words
@@ -253,6 +254,16 @@ class Shelf(QFrame):
             stacked = self.deck.stacking(clip, number) if on_top else None
             self._document.do(*(stacked or self.deck.taking(clip, number)))
             self.remembered.use(self._role, self.deck.names()[number])
+
+    def tuned(self) -> str:
+        """The id of the selected layer's move that the controls are of; else one that it has, or a role."""
+        role = self._role if isinstance(self.deck, MoveDeck) else "entrance"
+        shown = move_of(self._document.clip, self.controls.which)
+        if shown is not None and shown.role == role:
+            return shown.id
+        clip = self._document.clip
+        found = move_of(clip, role) or next(iter(getattr(clip, "moves", ())), None)
+        return found.id if found is not None else role
 
     def close_pictures(self) -> None:
         self._redraw.stop()

@@ -24,6 +24,8 @@ from rovix.desktop.document import Document, Edit
 from rovix.desktop.theme import colour, font
 from rovix.desktop.viewer.dragging import LayerDrag, begin_drag, guide_edit
 from rovix.desktop.viewer.geometry import Grab, View, fitted_view, grab_at
+from rovix.desktop.viewer.line_up import LineUp
+from rovix.desktop.viewer.line_up_view import LineUpNames
 from rovix.desktop.viewer.overlays import Overlays, empty_marks
 from rovix.desktop.viewer.path_overlay import PathDrag, PathGrab, PathPicture
 from rovix.desktop.viewer.words_editor import WordsEditor
@@ -63,6 +65,8 @@ class Viewer(QWidget):
         self._drag: LayerDrag | None = None
         self._guide: Grab | None = None
         self._pan: QPointF | None = None
+        self.line_up = LineUp(document)
+        self._names = LineUpNames(self.line_up, document, self, lambda: self.view)
         self.editor: WordsEditor | None = None
         self.dresser: QWidget | None = None
         self.show_safe, self.show_ghost, self.show_guides, self.snaps = True, True, True, True
@@ -151,7 +155,10 @@ class Viewer(QWidget):
             self._paint_error(painter, view, self._picture.error)
         painter.setPen(QPen(colour("frame_edge"), 1))
         painter.drawRect(view.frame)
-        if not self._document.playing:
+        if self.line_up.on:
+            self._names.place(view)
+            self._names.paint(painter, view)
+        elif not self._document.playing:
             self._paint_overlays(painter, view)
         painter.end()
 

@@ -1,0 +1,169 @@
+"""What stands over the pictures of a line-up: their names, and the bar that says what is compared."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QEvent, QObject, QRectF, Qt
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QInputDialog, QLabel, QMenu, QPushButton, QWidget
+
+from rovix.desktop.dialogs.curve_picker import CurvePicker
+from rovix.desktop.document import Document
+from rovix.desktop.sheet.number_field import NumberField
+from rovix.desktop.sheet.parts import Segments
+from rovix.desktop.theme import colour
+from rovix.desktop.viewer.geometry import View
+from rovix.desktop.viewer.line_up import KINDS, LineUp
+from rovix.edit import clip_by_id, move_of
+from rovix.edit.line_up import MOST, cells, of_curve, of_length, of_move, of_stagger
+from rovix.motion.ready_moves import ready_moves
+
+
+class LineUpBar(QFrame):
+    """What is compared, how many, and the way out."""
+
+    def __init__(self, line_up: LineUp) -> None:
+        super().__init__()
+        self._line_up = line_up
+        self.kinds = Segments(KINDS, "Compare")
+        self.kinds.chosen.connect(lambda kind: line_up.begin(line_up.which, kind))
+        self.count = NumberField("How many", "", 1, 0, low=2, high=MOST)
+        self.count.setToolTip(f"How many stand side by side, 2 to {MOST}.")
+        self.count.committed.connect(lambda value: line_up.begin(line_up.which, None, round(value)))
+        hint = QLabel("Click one to keep it", objectName="muted")
+        hint.setToolTip("Click a picture, or press its figure, to keep it; click its name for another.")
+        self.done = QPushButton(
+            "Leave", objectName="link", toolTip="Ends the line-up, nothing changed (Escape)."
+        )
+        self.done.clicked.connect(line_up.end)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(12, 6, 12, 6)
+        row.setSpacing(8)
+        row.addWidget(self.kinds)
+        row.addWidget(self.count)
+        row.addStretch(1)
+        row.addWidget(hint)
+        row.addWidget(self.done)
+        line_up.changed.connect(self.look_again)
+        self.look_again()
+
+    def look_again(self) -> None:
+        self.setVisible(self._line_up.on)
+        self.kinds.show_choice(self._line_up.kind)
+        self.count.show_value(self._line_up.count)
+
+
+class LineUpNames(QObject):
+    """A button with its name over each picture; pressed it offers others. While a line-up stands there,
+    a click or a figure keeps one of its pictures, and Escape ends it."""
+
+    def __init__(
+        self, line_up: LineUp, document: Document, viewer: QWidget, view: Callable[[], View]
+    ) -> None:
+        super().__init__(viewer)
+        self._line_up, self._document, self._viewer, self._view = line_up, document, viewer, view
+        self.buttons: list[QPushButton] = []
+        self._under: int | None = None
+        line_up.changed.connect(self._rebuild)
+        viewer.installEventFilter(self)
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        if not self._line_up.on:
+            return False
+        kind = event.type()
+        if isinstance(event, QKeyEvent):
+            return self._key(event)
+        if isinstance(event, QMouseEvent) and event.button() != Qt.MouseButton.MiddleButton:
+            if kind == QEvent.Type.MouseMove:
+                self._point_at(event)
+            elif kind == QEvent.Type.MouseButtonPress and event.button() == Qt.MouseButton.LeftButton:
+                self._keep(self._line_up.at(self._view(), event.position()))
+            # Panning with the middle button goes on in the viewer.
+            return not event.buttons() & Qt.MouseButton.MiddleButton
+        return False
+
+    def _key(self, event: QKeyEvent) -> bool:
+        figure = event.key() - Qt.Key.Key_1
+        if event.key() != Qt.Key.Key_Escape and not 0 <= figure < len(self._line_up.variants):
+            return False
+        event.accept()
+        if event.type() == QEvent.Type.KeyPress and event.key() == Qt.Key.Key_Escape:
+            self._line_up.end()
+        elif event.type() == QEvent.Type.KeyPress:
+            self._keep(figure)
+        return True
+
+    def _keep(self, number: int | None) -> None:
+        if number is not None:
+            self._line_up.keep(number)
+
+    def _point_at(self, event: QMouseEvent) -> None:
+        self._under = self._line_up.at(self._view(), event.position())
+        pointing = Qt.CursorShape.PointingHandCursor
+        self._viewer.setCursor(Qt.CursorShape.ArrowCursor if self._under is None else pointing)
+        self._viewer.update()
+
+    def _rebuild(self) -> None:
+        for button in self.buttons:
+            button.hide()
+            button.deleteLater()
+        self.buttons = []
+        for number, variant in enumerate(self._line_up.variants):
+            button = QPushButton(f"{number + 1}  {variant.name}", self._viewer, objectName="segment")
+            button.setToolTip(f"Compare something else here. Press {number + 1} to keep this one.")
+            button.clicked.connect(lambda _=False, n=number: self.choose(n))
+            button.show()
+            self.buttons.append(button)
+        self._viewer.update()
+
+    def place(self, view: View) -> None:
+        """Put the names over their pictures."""
+        boxes = cells(view.size, max(2, len(self.buttons)))
+        for button, (left, top, *_) in zip(self.buttons, boxes, strict=False):
+            corner = view.to_view(left, top)
+            button.adjustSize()
+            button.move(round(corner.x()) + 6, round(corner.y()) + 6)
+
+    def paint(self, painter: QPainter, view: View) -> None:
+        """A line round each picture, stronger under the mouse."""
+        for number, (left, top, width, height) in enumerate(cells(view.size, len(self.buttons))):
+            low, high = view.to_view(left, top), view.to_view(left + width, top + height)
+            chosen = number == self._under
+            painter.setPen(QPen(colour("accent" if chosen else "line"), 2 if chosen else 1))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRect(QRectF(low, high))
+
+    def choose(self, number: int) -> None:
+        """Ask what is to stand in a place."""
+        {"curves": self._ask_curve, "moves": self._ask_move}.get(self._line_up.kind, self._ask_number)(number)
+
+    def _ask_curve(self, number: int) -> None:
+        clip = clip_by_id(self._document.project, self._line_up.identity)
+        move = move_of(clip, self._line_up.which)
+        own = move.piece_curve if move else "linear"
+        curve = self._line_up.variants[number].changes.get("piece_curve", own)
+        picker = CurvePicker(curve, clip, f"Curve {number + 1}", self._viewer.window())
+        picker.taken.connect(lambda text: self._line_up.put(number, of_curve(text)))
+        picker.open()
+
+    def _ask_move(self, number: int) -> None:
+        move = move_of(clip_by_id(self._document.project, self._line_up.identity), self._line_up.which)
+        menu = QMenu(self._viewer)
+        for other in ready_moves(move.role if move else "entrance"):
+            menu.addAction(other.name, lambda m=other: self._line_up.put(number, of_move(m)))
+        button = self.buttons[number]
+        menu.exec(button.mapToGlobal(button.rect().bottomLeft()))
+        menu.deleteLater()
+
+    def _ask_number(self, number: int) -> None:
+        project, lengths = self._document.committed, self._line_up.kind == "lengths"
+        said = "Length in seconds" if lengths else "Frames from one piece to the next"
+        changes = self._line_up.variants[number].changes
+        stagger = float(changes.get("stagger", 0.1) * float(project.sequence.frame_rate.fraction))
+        start = changes.get("length", 0.5) if lengths else stagger
+        value, good = QInputDialog.getDouble(self._viewer, "Compare", said, start, 0.0, 3600.0, 2)
+        if good:
+            pieces = changes.get("pieces", "letters")
+            made = of_length(project, value) if lengths else of_stagger(project, value, pieces)
+            self._line_up.put(number, made)
