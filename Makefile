@@ -21,6 +21,7 @@ bench: needs $(READY)
 	$(PY) tools/bench.py
 	$(PY) tools/bench_words.py
 	$(PY) tools/bench_keys.py
+	$(PY) tools/bench_moves.py
 	$(PY) tools/bench_treatments.py
 	$(PY) tools/bench_window.py
 

@@ -88,12 +88,17 @@ def _baseline(starts: np.ndarray, ends: np.ndarray, pivots: np.ndarray, time: fl
         neutral = 1.0 if name in ("scale_x", "scale_y", "opacity") else 0.0
         values[name] = np.where(share >= 1.0, neutral, neutral + (away - neutral) * gone)
     values["opacity"] = np.clip(values["opacity"], 0.0, 1.0)
+    return matrices_of(values, pivots)
+
+
+def matrices_of(values: dict[str, np.ndarray], pivots: np.ndarray) -> np.ndarray:
+    """(n, 4, 4): the chain of matrices, as plain NumPy."""
     matrix = _turn(values["turn"], 0, 1) @ _turn(values["swing"], 2, 0) @ _turn(values["tip"], 1, 2)
-    slant, scale = _eyes(len(starts)), _eyes(len(starts))
+    slant, scale = _eyes(len(pivots)), _eyes(len(pivots))
     slant[:, 0, 1] = -np.tan(np.radians(values["slant"]))
     scale[:, 0, 0], scale[:, 1, 1] = values["scale_x"], values["scale_y"]
     matrix = matrix @ slant @ scale
-    centre = np.zeros((len(starts), 4, 1))
+    centre = np.zeros((len(pivots), 4, 1))
     centre[:, :2, 0] = pivots
     shift = centre - matrix @ centre
     for axis, name in enumerate(("x", "y", "depth")):

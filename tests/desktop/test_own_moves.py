@@ -153,6 +153,19 @@ def test_motion_is_copied_to_many_layers_in_one_step(window):
     assert window.document.project is before
 
 
+def test_motion_is_pasted_with_a_cascade(window):
+    window.run("copy-motion")
+    before = window.document.project
+    window.document.select("small", "ground")
+    window.ask_number = lambda *_: 4
+    window.run("paste-motion-cascaded")
+    own = {clip.id: clip for track in window.document.project.sequence.tracks for clip in track.clips}
+    assert abs(own["small"].start - own["ground"].start) == 4
+    assert all([m.name for m in own[name].moves] == ["Pop", "Rise and fade"] for name in ("small", "ground"))
+    window.document.undo()
+    assert window.document.project is before
+
+
 def test_without_motion_on_the_clipboard_that_is_said(window):
     from PySide6.QtGui import QGuiApplication
 

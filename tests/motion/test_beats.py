@@ -138,7 +138,7 @@ def test_there_are_fourteen_loops_of_different_names_and_motions():
         state = LayerMotion(title("Kite day", length=121, moves=[move]), (640, 360), RATE).at(
             np.arange(121.0)
         )
-        ways.add(tuple(np.round(np.concatenate([v.ravel() for v in state.pieces.values()]), 6)))
+        ways.add(tuple(np.round(np.concatenate([state.pieces[name].ravel() for name in CHANNELS]), 6)))
     assert len(ways) == len(LOOPS)
 
 

@@ -16,8 +16,10 @@ from rovix.edit import clip_by_id
 from rovix.edit.key_clips import CopiedKeys, copied_keys, reversed_keys
 from rovix.edit.key_clips import paste_keys as paste_keys_into
 from rovix.edit.look import set_look
+from rovix.edit.move_sounds import without_files
 from rovix.edit.moves import set_moves
 from rovix.edit.paste import copied, pasted
+from rovix.edit.several import cascade
 from rovix.edit.tree import clip_of
 from rovix.errors import RovixError
 from rovix.formats import parse_project, project_bytes
@@ -96,8 +98,11 @@ def copy_motion(document: Document) -> None:
         QGuiApplication.clipboard().setMimeData(data)
 
 
-def paste_motion(document: Document) -> None:
-    """Give all selected layers the moves on the clipboard in place of theirs; one step."""
+def paste_motion(document: Document, apart: int | None = None) -> None:
+    """Give all selected layers the moves on the clipboard in place of theirs; one step.
+
+    With frames `apart` each layer also begins so much after the one above it.
+    """
     data = QGuiApplication.clipboard().mimeData()
     if data is None or not data.hasFormat(_MOTION_KIND):
         document.problem.emit("There is no motion on the clipboard. Copy that of a layer first.")
@@ -108,16 +113,18 @@ def paste_motion(document: Document) -> None:
     except (RovixError, ValueError) as wrong:
         document.problem.emit(str(wrong))
         return
-    moves = tuple(saved.move for saved in read)
+    known = {item.id for item in document.whole.media}
+    moves = tuple(without_files(saved.move, known) for saved in read)
     chosen = [clip for i in document.selection if (clip := clip_by_id(document.project, i)) is not None]
     layers = [clip.id for clip in chosen if not isinstance(clip, SoundClip)]
 
     def edit(project: Project) -> Project:
         for identity in layers:
             project = set_moves(project, identity, moves)
-        return project
+        return project if apart is None else cascade(project, layers, apart, from_top=True)
 
-    document.do(f"Paste the motion on {len(layers)} layer{'s' * (len(layers) != 1)}", edit)
+    cascaded = "" if apart is None else ", cascaded"
+    document.do(f"Paste the motion on {len(layers)} layer{'s' * (len(layers) != 1)}{cascaded}", edit)
 
 
 def paste(window: Window) -> None:

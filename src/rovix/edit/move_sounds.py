@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Container, Mapping
 
 from rovix.edit.tree import replace
 from rovix.model import Move, Strike, Whoosh
@@ -26,10 +26,12 @@ def with_files(move: Move, names: Mapping[str, str]) -> Move:
     return move
 
 
-def without_files(move: Move) -> Move:
-    """A move that can go to other projects: files give way to the sounds that come with Rovix."""
-    if move.strike is not None and move.strike.sound not in OWN_STRIKES:
-        move = replace(move, strike=replace(move.strike, sound=Strike().sound))
-    if move.whoosh is not None and move.whoosh.sound not in OWN_RUSHES:
-        move = replace(move, whoosh=replace(move.whoosh, sound=Whoosh().sound))
+def without_files(move: Move, known: Container[str] = ()) -> Move:
+    """A move that can go to other projects: files that are not `known` there, by their media ids, give
+    way to the sounds that come with Rovix."""
+    strike, whoosh = move.strike, move.whoosh
+    if strike is not None and strike.sound not in OWN_STRIKES and strike.sound not in known:
+        move = replace(move, strike=replace(strike, sound=Strike().sound))
+    if whoosh is not None and whoosh.sound not in OWN_RUSHES and whoosh.sound not in known:
+        move = replace(move, whoosh=replace(whoosh, sound=Whoosh().sound))
     return move

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from rovix.model import Echoes
 from rovix.model.channel import Mix
 from rovix.motion.channels import CHANNELS, SIDES
-from rovix.motion.departure import MoveTiming, departures, shares_of
+from rovix.motion.departure import Moments, MoveTiming, departures, shares_of
 from rovix.motion.distance import Stage
 from rovix.motion.subject import Subject, pivot_kind
 from rovix.motion.tracking import tracking_shifts
@@ -31,6 +31,18 @@ class ColourMix:
     mix: Mix
 
 
+class Channels(dict[str, Floats]):
+    """Departures (t, n) by channel; what no move touches is neutral, and made when it is asked for."""
+
+    def __init__(self, shape: tuple[int, int]) -> None:
+        super().__init__()
+        self.shape = shape
+
+    def __missing__(self, name: str) -> Floats:
+        self[name] = np.full(self.shape, CHANNELS[name].neutral)
+        return self[name]
+
+
 @dataclass(slots=True, eq=False)
 class Departed:
     """Departures of n pieces at t times, move after move.
@@ -42,7 +54,7 @@ class Departed:
     subject: Subject
     frames: Floats
     turning: Floats
-    values: dict[str, Floats]
+    values: Channels
     pivots: Floats
     shown: Flags
     pivoted: list[tuple[str, Flags]] = field(default_factory=list)
@@ -55,16 +67,17 @@ class Departed:
     def at_rest(cls, subject: Subject, frames: Floats, turning: Floats) -> Departed:
         """Before any move; `turning` (t, 2) is what the layer turns about."""
         shape = (len(frames), len(subject))
-        values = {name: np.full(shape, rule.neutral) for name, rule in CHANNELS.items()}
         pivots = np.broadcast_to(turning[:, None], (*shape, 2))
-        return cls(subject, frames, turning, values, pivots, np.ones(shape, dtype=bool))
+        return cls(subject, frames, turning, Channels(shape), pivots, np.ones(shape, dtype=bool))
 
     def add(self, timing: MoveTiming, stage: Stage) -> None:
         """What one more move does."""
-        found = departures(timing, self.frames, stage)
+        moments = Moments(timing, self.frames)
+        found = departures(moments, stage)
         for name, departure in found.items():
-            self.values[name] = CHANNELS[name].combine(self.values[name], departure)
-        active = timing.progress(self.frames) < 1.0
+            kept = self.values.get(name)
+            self.values[name] = departure if kept is None else CHANNELS[name].combine(kept, departure)
+        active = moments.of(False)[1] < 1.0
         self.pivots = np.where(active[..., None], self.subject.pivots(timing.move, self.turning), self.pivots)
         self.pivoted.append((pivot_kind(timing.move), active))
         if timing.typed is not None:
@@ -73,8 +86,8 @@ class Departed:
             self.shown &= ~timing.hidden(self.frames)
         if "typed" in found:
             self.shown &= _typed(timing.owners, found["typed"])
-        self._add_windows(timing, stage, found, active)
-        self._add_mixes(timing, stage)
+        self._add_windows(moments, stage, found, active)
+        self._add_mixes(moments, stage)
         if "echo" in found and found["echo"].any():
             own = (d.echoes for d in timing.move.channels if d.channel == "echo")
             self.echoes = next(own)
@@ -87,20 +100,20 @@ class Departed:
         if found is not None:
             self.caret = found if self.caret is None else np.where(np.isnan(found), self.caret, found)
 
-    def _add_windows(self, timing: MoveTiming, stage: Stage, found: dict[str, Floats], active: Flags) -> None:
-        for departure in timing.move.channels:
+    def _add_windows(self, moments: Moments, stage: Stage, found: dict[str, Floats], active: Flags) -> None:
+        for departure in moments.timing.move.channels:
             if departure.channel == "wipe":
-                shares = shares_of(timing, departure, self.frames, stage)
+                shares = shares_of(moments, departure, stage)
                 self.windows.append(WipeWindow(shares, departure.angle, stage.boxes))
                 self.shown &= shares > 0
         if any(side in found for side in SIDES):
             left, top, right, bottom = (found.get(side) for side in SIDES)
             self.windows.append(OpeningWindow((left, top, right, bottom), active, stage.boxes))
 
-    def _add_mixes(self, timing: MoveTiming, stage: Stage) -> None:
-        for departure in timing.move.channels:
+    def _add_mixes(self, moments: Moments, stage: Stage) -> None:
+        for departure in moments.timing.move.channels:
             if departure.channel == "colour":
-                shares = shares_of(timing, departure, self.frames, stage)
+                shares = shares_of(moments, departure, stage)
                 self.mixes.append(ColourMix(departure.colour, shares, departure.mix))
 
 

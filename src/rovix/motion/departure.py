@@ -72,42 +72,42 @@ class MoveTiming:
         return self.start + self.span - frames if self.move.role == "exit" else frames - self.start
 
 
-def departures(timing: MoveTiming, frames: Floats, stage: Stage) -> dict[str, Floats]:
+def departures(moments: Moments, stage: Stage) -> dict[str, Floats]:
     """(t, n) per channel that the move touches: how far from neutral, neutral itself where at rest."""
     result: dict[str, Floats] = {}
-    moments = _Moments(timing, frames)
+    timing = moments.timing
     for departure in timing.move.channels:
         for name in moved(departure.channel):
-            value = _departure(departure, name, timing, moments, stage)
+            value = _departure(departure, name, moments, stage)
             kept = result.get(name)
             result[name] = value if kept is None else CHANNELS[name].combine(kept, value)
     return result
 
 
-def shares_of(timing: MoveTiming, departure: Departure, frames: Floats, stage: Stage) -> Floats:
+def shares_of(moments: Moments, departure: Departure, stage: Stage) -> Floats:
     """(t, n): what one departure alone does to the first of its channels."""
-    return _departure(departure, moved(departure.channel)[0], timing, _Moments(timing, frames), stage)
+    return _departure(departure, moved(departure.channel)[0], moments, stage)
 
 
-class _Moments:
-    """Frames and how far the pieces are then; held through whole frames for what is stepped."""
+class Moments:
+    """Frames of the clip, and how far a move's pieces are then; held through whole frames for what is
+    stepped."""
 
     def __init__(self, timing: MoveTiming, frames: Floats) -> None:
-        self._timing, self._frames = timing, frames
+        self.timing, self._frames = timing, frames
         self._found: dict[bool, tuple[Floats, Floats]] = {}
 
     def of(self, stepped: bool) -> tuple[Floats, Floats]:
         """(t,) frames and (t, n) progress."""
         if stepped not in self._found:
             frames = np.floor(self._frames) if stepped else self._frames
-            self._found[stepped] = frames, self._timing.progress(frames)
+            self._found[stepped] = frames, self.timing.progress(frames)
         return self._found[stepped]
 
 
-def _departure(
-    departure: Departure, name: str, timing: MoveTiming, moments: _Moments, stage: Stage
-) -> Floats:
-    move, neutral = timing.move, CHANNELS[name].neutral
+def _departure(departure: Departure, name: str, moments: Moments, stage: Stage) -> Floats:
+    timing, neutral = moments.timing, CHANNELS[name].neutral
+    move = timing.move
     frames, progress = moments.of(CHANNELS[name].stepped)
     if timing.beats is not None:
         value = _beating(departure, name, timing, timing.beats, frames, stage)

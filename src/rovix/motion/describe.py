@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 
 from rovix.model import GroupClip, PictureClip, Project, Sequence, SequenceClip, SoundClip, TextClip
 from rovix.model.treatment import Echo, Wipe, Wrap
+from rovix.motion.channels import CHANNELS
 from rovix.motion.joins import joined_at
 from rovix.motion.layer import LayerState
 from rovix.motion.material import material_frame
@@ -117,7 +118,7 @@ def _wiped(clip: PictureClip, frame: float) -> float:
 
 
 def _piece(clip: PictureClip, state: LayerState, frame: float, number: int) -> dict[str, Any]:
-    rest, moved = state.rest, {name: value[0, number] for name, value in state.pieces.items()}
+    rest, moved = state.rest, {name: state.pieces[name][0, number] for name in CHANNELS}
     added = ("x", "y", "depth", "turn", "tip", "swing", "slant")
     piece: dict[str, Any] = {"text": _shown_text(state, number)}
     piece |= {name: float(rest[name][0] + moved[name]) for name in added}
@@ -127,10 +128,12 @@ def _piece(clip: PictureClip, state: LayerState, frame: float, number: int) -> d
     if isinstance(content, TextClip):
         fill = content.look.fill
         piece["fill_opacity"] = float(moved["fill_opacity"] * (fill.opacity if fill else 0.0))
-        piece["outline_opacity"] = float(moved["outline_opacity"])
+        for name in ("outline_opacity", "shadow_opacity", "glow_opacity"):
+            piece[name] = float(moved[name])
         piece["tracking"] = float(content.words.tracking + moved["tracking"])
     for name in ("blur_across", "blur_down"):
         piece[name] = float(np.hypot(rest[name][0], moved[name]))
+    piece["colour"] = float(moved["colour"])
     piece["wipe"] = min(_wiped(clip, frame), float(moved["wipe"]))
     piece["shown"] = bool(state.shown[0, number])
     return piece

@@ -13,8 +13,8 @@ from rovix.model import Sequence as Reel
 from rovix.model.identity import IdentityCache, RecentCache
 from rovix.motion.beats import piece_beats
 from rovix.motion.channels import CHANNELS
-from rovix.motion.departed import ColourMix, Departed, placed
-from rovix.motion.departure import MoveTiming, departures
+from rovix.motion.departed import Channels, ColourMix, Departed, placed
+from rovix.motion.departure import Moments, MoveTiming, departures
 from rovix.motion.distance import CLEARANCE, Stage
 from rovix.motion.order import BY_PLACE
 from rovix.motion.rest import rest_at
@@ -76,7 +76,7 @@ class LayerState:
             first.content,
             first.subject,
             {name: np.concatenate([state.rest[name] for state in states]) for name in first.rest},
-            {name: np.concatenate([state.pieces[name] for state in states]) for name in first.pieces},
+            {name: np.concatenate([state.pieces[name] for state in states]) for name in CHANNELS},
             layer=np.concatenate([state.layer for state in states]),
             local=np.concatenate([state.local for state in states]),
             shown=np.concatenate([state.shown for state in states]),
@@ -121,7 +121,7 @@ class LayerMotion:
 
     def departures_of(self, index: int, frames: Floats) -> dict[str, Floats]:
         """What one move does by itself: (t, n) values of each channel that it touches."""
-        return departures(self.timings[index], frames, self._stages[index])
+        return departures(Moments(self.timings[index], frames), self._stages[index])
 
     def stage_of(self, index: int) -> Stage:
         """What one move's distances are measured against."""
@@ -167,9 +167,9 @@ class LayerMotion:
         boxes = self.subject.boxes(timing.move.pieces, reach + CLEARANCE, spill)
         plain = Stage(self.size, self.subject, layer, still, reach, boxes, np.zeros((1, 2)), spill)
         away = self.away_frame(self.timings.index(timing))
-        values = {name: np.full((1, len(self.subject)), rule.neutral) for name, rule in CHANNELS.items()}
-        touched = departures(timing, np.array([float(away)]), plain)
-        values |= {name: value for name, value in touched.items() if name not in ("x", "y")}
+        values = Channels((1, len(self.subject)))
+        touched = departures(Moments(timing, np.array([float(away)])), plain)
+        values.update({name: value for name, value in touched.items() if name not in ("x", "y")})
         blurs = [np.hypot(rest[name][0], values[name][0]) for name in ("blur_across", "blur_down")]
         pivots = self.subject.pivots(timing.move, turning)
         always = np.ones((1, len(self.subject)), dtype=bool)

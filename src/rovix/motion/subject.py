@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import weakref
 from dataclasses import dataclass
 
 import numpy as np
@@ -273,8 +274,18 @@ def _ink_of(ink: Floats, owners: NDArray[np.int64], count: int) -> Floats:
     return np.where(np.isinf(boxes), np.nan, boxes)
 
 
+_middles_kept: weakref.WeakKeyDictionary[Layout, dict[str, Floats]] = weakref.WeakKeyDictionary()
+
+
 def _middles(layout: Layout, kind: str, count: int) -> Floats:
     """(count, 2): the middle of each piece's advances across, of its lines' capitals down."""
+    kept = _middles_kept.setdefault(layout, {})
+    if kind not in kept:
+        kept[kind] = _measured_middles(layout, kind, count)
+    return kept[kind]
+
+
+def _measured_middles(layout: Layout, kind: str, count: int) -> Floats:
     of_glyph = pieces_of(layout, kind).of_glyph
     baselines = np.array([line.baseline for line in layout.lines])[layout.line]
     bounds = np.full((count, 4), [np.inf, np.inf, -np.inf, -np.inf])

@@ -78,8 +78,10 @@ class Body:
         """(m, 2): how far a part reaches beyond the letters, as points in the picture."""
         if isinstance(part, BoxPart):
             return _box_corners(part, self.view)
+        if isinstance(part, FillPart | StrokePart):
+            return np.zeros((0, 2))
         points = self.corners()
-        if not len(points) or isinstance(part, FillPart | StrokePart):
+        if not len(points):
             return np.zeros((0, 2))
         if isinstance(part, LongShadowPart):
             way = np.array([cos(radians(part.angle)), sin(radians(part.angle))]) * FAR

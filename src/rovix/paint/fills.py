@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 
 from rovix.curve.transfer import light_to_srgb, srgb_to_light
 from rovix.model import Linear, Radial, Stop, bgra
+from rovix.paint.canvas import swapped
 
 Floats = NDArray[np.float64]
 # Parts of a segment that is mixed in linear light, closer where a dark end bends the code values most;
@@ -23,7 +24,7 @@ def gradient(fill: Linear | Radial, box: tuple[float, float, float, float]) -> s
     width, height = box[2] - box[0], box[3] - box[1]
     middle = box[0] + width / 2, box[1] + height / 2
     positions, colours = ramp(fill.stops, fill.mix)
-    packed = [skia.Color4f(*colour) for colour in colours]
+    packed = [swapped(*colour) for colour in colours]
     flags = skia.GradientShader.kInterpolateColorsInPremul_Flag
     argb = [colour.toColor() for colour in packed]
     mode = skia.TileMode.kClamp

@@ -84,9 +84,9 @@ class _Drawing:
     def __init__(self, plan: GlyphsPlan, view: Floats) -> None:
         self.plan, self.view = plan, view
         self.paths = piece_paths(plan.layout, plan.of_glyph)
-        self.matrices = {
-            piece: view @ plan.matrices[piece] for piece in np.flatnonzero(plan.opacities > 0).tolist()
-        }
+        seen = np.flatnonzero(plan.opacities > 0)
+        self.stacked = view @ plan.matrices[seen]
+        self.matrices = dict(zip(seen.tolist(), self.stacked, strict=True))
 
     def draw(self, canvas: Canvas, number: int, shifts: dict[int, Floats] | None = None) -> None:
         """Draw the fill or outline of that number, of all pieces or moved by (3, 3) shifts."""
@@ -123,6 +123,9 @@ class _Drawing:
             self._draw_around(canvas, number, part, matrices)
 
     def _draw_fill(self, canvas: Canvas, part: FillPart, matrices: dict[int, Floats]) -> None:
+        if self._is_plain(part):
+            self._draw_plain(canvas, part, matrices)
+            return
         by_letter = part.over == "letter" and not isinstance(part.paint, tuple)
         block = self.plan.layout.block
         for piece, matrix in matrices.items():
@@ -136,6 +139,23 @@ class _Drawing:
                 canvas.draw_colour_glyph(
                     glyph.typeface, glyph.number, glyph.size, glyph.place, matrix, opacity
                 )
+
+    def _is_plain(self, part: FillPart) -> bool:
+        """Whether all letters have one and the same colour."""
+        layout = self.plan.layout
+        own_colours = layout.colours or any(face.in_colour for face in layout.faces)
+        return isinstance(part.paint, tuple) and not part.mixes and not own_colours
+
+    def _draw_plain(self, canvas: Canvas, part: FillPart, matrices: dict[int, Floats]) -> None:
+        """All letters in one go: of thousands, what is done for each by itself is most of the cost."""
+        assert isinstance(part.paint, tuple)
+        pieces = np.fromiter(matrices, dtype=np.int64, count=len(matrices))
+        opacities = self.plan.opacities[pieces] * part.shares[pieces]
+        drawn = np.flatnonzero(opacities > 0)
+        if len(drawn):
+            paths = [self.paths.fill(piece) for piece in pieces[drawn].tolist()]
+            stacked = self.stacked if matrices is self.matrices else np.stack([*matrices.values()])
+            canvas.draw_paths(paths, stacked[drawn], part.paint, opacities[drawn])
 
     def _draw_around(
         self, canvas: Canvas, number: int, part: StrokePart, matrices: dict[int, Floats]

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from rovix.desktop import clipboard
-from rovix.desktop.commands.command import Command, Run, done, layer, on_leader, words
+from rovix.desktop.commands.command import Command, Run, done, layer, on_leader, several, words
 from rovix.edit import move_of, take_on
 from rovix.motion.reversal import reversed_move
 
@@ -29,6 +29,14 @@ def _show(role: str) -> Run:
     return lambda window: window.shelf.open_role(role)
 
 
+def _paste_cascaded(window: Window) -> None:
+    """Paste the motion and let each layer begin a few frames after the one above it."""
+    said = "Paste the motion, cascaded", "Frames between two layers"
+    frames = window.ask_number(*said, 3, -10_000, 10_000, "f")
+    if frames is not None:
+        clipboard.paste_motion(window.document, round(frames))
+
+
 WORDS = (
     Command("edit-words", "Edit the words in the picture", "Words", "F2", lambda w: w.viewer.edit_words(), words),
     Command("pick-font", "Choose the typeface…", "Words", "Ctrl+T", lambda w: done(w.pick_font()), words),
@@ -44,6 +52,7 @@ WORDS = (
             lambda w: bool(getattr(w.document.clip, "moves", ())), ruled=True),
     Command("paste-motion", "Paste the motion on all selected", "Words", "Ctrl+Shift+Alt+V",
             lambda w: clipboard.paste_motion(w.document), layer),
+    Command("paste-motion-cascaded", "Paste the motion, cascaded…", "Words", "", _paste_cascaded, several),
     Command("reverse-entrance", "Entrance, reversed, for the exit", "Words", "", _reverse_entrance,
             lambda w: move_of(w.document.clip, "entrance") is not None, ruled=True),
 )  # fmt: skip
