@@ -151,6 +151,10 @@ def _beating(
 
 def _keyed(departure: Departure, name: str, forward: Floats, stage: Stage) -> Floats:
     """Inner keys at shares of the way. The amounts may differ by piece, so each piece has its track."""
+    # What rounding moves off a key would hold the one before it for a frame more.
+    places = np.array([key.at for key in departure.keys])
+    nearest = places[np.abs(forward[..., None] - places).argmin(axis=-1)]
+    forward = np.where(np.abs(forward - nearest) < 1e-9, nearest, forward)
     amounts = np.stack([stage.amounts(name, key.amount) for key in departure.keys])
     alike, column = np.unique(amounts, axis=1, return_inverse=True)
     value = np.empty_like(forward)

@@ -172,7 +172,7 @@ class ChannelRow(QWidget):
     def _units(self, channel: str) -> dict[str, str]:
         if channel == "figures":
             return {"number": "from", "px": "added"}
-        if channel not in AXES or channel == "depth":
+        if channel not in AXES:
             return {}
         return _UNITS | ({"off-frame": "off frame"} if channel in ("x", "y") else {})
 
