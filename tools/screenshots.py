@@ -14,7 +14,7 @@ os.environ["XDG_DATA_HOME"] = os.environ["XDG_STATE_HOME"]
 from PIL import Image
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QScrollArea, QSplitter, QWidget
 
 from rovix.demo.scripts import contact_sheet
 from rovix.desktop.app import make_application, make_window
@@ -42,12 +42,13 @@ def main() -> None:
     QTest.qWait(PATIENCE)
     _wait_for_files(window)
     _save(window, "main-window")
-    _words_edited(window)
     _dressed(window)
     _look(window)
     _place(window)
     _font_picker(window)
-    _ghost(window)
+    _entrances(window)
+    _move_controls(window)
+    _line_up(window)
     _media(window)
     _timeline(window)
     _lanes(window)
@@ -162,17 +163,6 @@ def _motion_path(window: Window) -> None:
     window.run("lanes")
 
 
-def _words_edited(window: Window) -> None:
-    window.sheet.open_page("Words")
-    window.viewer.edit_words()
-    QTest.keyClicks(window.viewer, "GOOD WIND")
-    control_shift = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
-    QTest.keyClick(window.viewer, Qt.Key.Key_Left, control_shift)
-    QTest.qWait(1500)
-    _save(window, "words-edited")
-    QTest.keyClick(window.viewer, Qt.Key.Key_Escape)
-
-
 def _dressed(window: Window) -> None:
     """The Words page while letters are selected in the picture."""
     window.sheet.open_page("Words")
@@ -236,13 +226,65 @@ def _contact_sheet() -> None:
     Image.fromarray(pixels[..., 2::-1]).save(FOLDER / "scripts.png")
 
 
-def _ghost(window: Window) -> None:
-    window.document.select("wind")
-    window.document.seek(222)
-    window.sheet.open_page("Look")
-    window.shelf.open_role("exit")
-    QTest.qWait(2500)
-    _save(window, "rest-ghost-and-exits")
+def _entrances(window: Window) -> None:
+    """The shelf of entrances with room for its cards."""
+    _make_room(window, [900, 100], [560, 190])
+    window.document.select("title")
+    window.document.seek(23)
+    window.shelf.open_role("entrance")
+    QTest.mouseClick(window.shelf.card("Out of the slot"), Qt.MouseButton.LeftButton)
+    cards = window.shelf.findChildren(QScrollArea)[0].verticalScrollBar()
+    cards.setValue(430)
+    QTest.qWait(2 * PATIENCE)
+    _save(window, "entrances")
+    window.document.undo()
+    cards.setValue(0)
+
+
+def _move_controls(window: Window) -> None:
+    """A typed move with what it moves and how it sounds."""
+    _make_room(window, [900, 100], [50, 700])
+    document, controls = window.document, window.shelf.controls
+    document.select("string")
+    steps = document.history.undo_title
+    QTest.mouseClick(window.shelf.card("By hand, unevenly"), Qt.MouseButton.LeftButton)
+    controls.channels.add("blur")
+    controls.channels.add("colour")
+    for fold in (controls.moving, controls.typed):
+        fold.open()
+    document.seek(document.clip.start + 26)
+    QTest.qWait(PATIENCE)
+    scroll = next(a for a in window.shelf.findChildren(QScrollArea) if a.isAncestorOf(controls))
+    scroll.verticalScrollBar().setValue(150)
+    QTest.qWait(300)
+    _save(window, "move-controls")
+    while document.history.undo_title != steps:
+        document.undo()
+    for fold in (controls.moving, controls.typed):
+        fold.open(False)
+
+
+def _line_up(window: Window) -> None:
+    """Moves side by side in the viewer."""
+    _make_room(window, [500, 400], [200, 190])
+    document, line_up = window.document, window.viewer.line_up
+    document.select("title")
+    window.run("line-up")
+    line_up.begin(line_up.which, "moves", 6)
+    QTest.qWait(1500)
+    window.projector.stop()
+    document.seek(document.clip.start + 9)
+    QTest.qWait(PATIENCE)
+    _save(window, "line-up")
+    line_up.end()
+    QTest.qWait(500)
+
+
+def _make_room(window: Window, halves: list[int], shelf: list[int]) -> None:
+    """Give the upper half of the window, and the shelf's cards, so much."""
+    for splitter in window.findChildren(QSplitter):
+        if splitter.orientation() == Qt.Orientation.Vertical:
+            splitter.setSizes(shelf if window.shelf.isAncestorOf(splitter) else halves)
 
 
 def _media(window: Window) -> None:

@@ -22,10 +22,13 @@ from rovix.model import (
     Words,
 )
 from rovix.motion import describe, picture_plan, plan_key
+from rovix.motion.departure_keys import departure_keys
 from rovix.motion.figures import numbers_in
+from rovix.motion.layer import LayerMotion
 from rovix.motion.random import draws, splitmix64
 from rovix.paint import Painter
 from rovix.text import lay_out
+from rovix.time import Rate
 
 
 def away(channel, value=0.0, unit="px", **fields):
@@ -231,6 +234,13 @@ def test_figures_count_up_to_the_number_in_the_words():
     assert six.shape == two.shape
     down = project_of(title("3", moves=[move(away("figures", 1000.0, "number"))]))
     assert layer(down, 0)["pieces"][0]["text"] == "1000"
+
+
+def test_a_lane_of_figures_shows_the_number_that_is_said():
+    clip = title("Wind 1,250 m", length=60, moves=[move(away("figures", 250.0, "number"))])
+    found = departure_keys(LayerMotion(clip, (640, 360), Rate(30)), 0, 0, 0)
+    assert [key.value for key in found.keys.keys] == [250.0, 1250.0]
+    assert found.unit == 1.0
 
 
 def test_shaking_is_drawn_from_the_seed_and_stays_within_its_amount():

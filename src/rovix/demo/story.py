@@ -8,6 +8,7 @@ import msgspec
 
 from rovix.media import probe
 from rovix.model import (
+    Caret,
     Fill,
     FootageClip,
     GroundClip,
@@ -33,11 +34,13 @@ from rovix.model import (
     SoundClip,
     StillClip,
     Stop,
+    Strike,
     TextClip,
     Track,
+    Typing,
     Words,
 )
-from rovix.motion.ready_moves import pop, ready_moves, rise_and_fade, wave, word_slides
+from rovix.motion.ready_moves import pop, ready_moves, rise_and_fade, word_slides
 
 FILES = (
     "hill-morning.mp4",
@@ -168,9 +171,24 @@ def _headlines() -> Track:
             text="Bring a long\nstring", family="Courier Prime", weight=700, size=150.0, leading=1.15
         ),
         look=_look("string", "#2c2a28"),
-        moves=(_move(wave(), "string-in"), _move(rise_and_fade("exit"), "string-out", length=0.5)),
+        moves=(_typed(), _move(rise_and_fade("exit"), "string-out", length=0.5)),
     )
     return Track(id="words-1", name="Words 1", clips=(title, string))
+
+
+def _typed() -> Move:
+    """Letters in an uneven rhythm, each with the sound of a key."""
+    return Move(
+        id="string-in",
+        name="By hand, unevenly",
+        role="entrance",
+        length=1.2,
+        pieces="letters",
+        before="hidden",
+        at_once=0.0,
+        typing=Typing(rhythm="uneven", caret=Caret(shape="block")),
+        strike=Strike(sound="key-tap", gain=-6.0),
+    )
 
 
 def _lines() -> Track:

@@ -12,14 +12,21 @@ from rovix.edit.look import scaled_look
 from rovix.edit.tree import replace
 from rovix.model import Look, Move, Place, Project, Sequence, TextClip, Track
 from rovix.motion import move_spans
+from rovix.motion.figures import numbers_in
 from rovix.text import lay_out
 from rovix.time import Rate
 
 SIZE = (1040, 448)
 _EXPOSURES = ((0.12, 0.3), (0.28, 0.36), (0.5, 0.45), (1.0, 1.0))
+_WAYS = frozenset({
+    "x", "y", "depth", "scale", "scale_x", "scale_y", "turn", "tip", "swing", "slant", "tracking", "offset_x",
+    "offset_y",
+})  # fmt: skip
+"""Channels by which words are seen elsewhere than they rest."""
 _GAP = 8
 _REST = 18
 _ROOM = 0.74
+_NUMBER = "1,250"
 _BETWEEN = "#4a565b"  # looks may be dark or light: their ground is neither
 
 
@@ -40,7 +47,7 @@ def card_project(clip: TextClip, moves: list[Move | None], rate: Rate) -> tuple[
     for number, move in enumerate(moves):
         run, role = _run(plain, move, rate)
         still = at + run.length + _GAP
-        for layer, (share, strength) in enumerate(_EXPOSURES):
+        for layer, (share, strength) in enumerate(_exposures(move)):
             frame = _frame_at(run, role, share, rate)
             shot = replace(_readable(run), id=f"{number}-{layer}", start=still - frame)
             tracks[layer].append(_faded(shot, strength))
@@ -95,10 +102,24 @@ def _on_card(clip: TextClip) -> TextClip:
 def _run(clip: TextClip, move: Move | None, rate: Rate) -> tuple[TextClip, str]:
     length = rate.length(move.length) if move else 1
     moves = (move,) if move else ()
+    if move is not None and _counts(move) and not numbers_in(clip.words.text):
+        # Words without a number would stand still.
+        clip = replace(clip, words=replace(clip.words, text=_NUMBER, fixed_figures=True))
     if move is not None and move.role == "loop":
         # Two beats of every piece: the second shows how they join.
         return replace(clip, length=ceil(length * (2 + move.beats.phase)) + 1, moves=moves), "loop"
     return replace(clip, length=length + _REST, moves=moves), move.role if move else "entrance"
+
+
+def _exposures(move: Move | None) -> tuple[tuple[float, float], ...]:
+    """Shares of the way to rest and strengths: what goes nowhere is shown once, on its way."""
+    if move is None or move.role == "loop" or any(d.channel in _WAYS for d in move.channels):
+        return _EXPOSURES
+    return ((0.4, 0.0),) * (len(_EXPOSURES) - 1) + ((0.4, 1.0),)
+
+
+def _counts(move: Move) -> bool:
+    return any(departure.channel == "figures" for departure in move.channels)
 
 
 def _frame_at(run: TextClip, role: str, share: float, rate: Rate) -> int:

@@ -42,6 +42,8 @@ def departure_keys(motion: LayerMotion, index: int, number: int, piece: int) -> 
     if timing.beats is not None:
         length = min(length, timing.beats.beat)
     neutral = CHANNELS[name].neutral
+    if _counts_from(departure):
+        return _counting(motion, departure, timing.move, start, length)
     if departure.keys:
         shares = [
             (key.at, _value(motion, index, name, key.amount, piece), key.curve) for key in departure.keys
@@ -53,6 +55,22 @@ def departure_keys(motion: LayerMotion, index: int, number: int, piece: int) -> 
     keys = tuple(Key(frame=start + at * length, value=v, curve=c) for at, v, c in shares)  # type: ignore[arg-type]
     unit = _value(motion, index, name, _one(departure), piece)
     return DepartureKeys(name, Keys(keys=keys), start, length, unit or 1.0, _fixed(timing.move, len(keys)))
+
+
+def _counts_from(departure: Departure) -> bool:
+    amounts = [key.amount for key in departure.keys] or [departure.amount]
+    return amounts[0].unit == "number"
+
+
+def _counting(
+    motion: LayerMotion, departure: Departure, move: Move, start: float, length: float
+) -> DepartureKeys:
+    """Figures as the number that is shown, that of the words at rest: the first of them."""
+    own = float(next(iter(number for number in motion.subject.numbers() if number), 0.0))
+    ways = [(key.at, key.amount.value, key.curve) for key in departure.keys]
+    shares = ways or _way(move, departure, departure.amount.value, own)
+    keys = tuple(Key(frame=start + at * length, value=v, curve=c) for at, v, c in shares)  # type: ignore[arg-type]
+    return DepartureKeys("figures", Keys(keys=keys), start, length, 1.0, _fixed(move, len(keys)))
 
 
 def _way(move: Move, departure: Departure, away: float, neutral: float) -> list[tuple[float, float, str]]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import (
     QComboBox,
@@ -107,8 +107,6 @@ class ChannelRows(QWidget):
 
 class ChannelRow(QWidget):
     """One channel of a move: how far, in which unit, and what is its own."""
-
-    changed = Signal()
 
     def __init__(self, document: Document, move: str, number: int, departure: Departure) -> None:
         super().__init__()

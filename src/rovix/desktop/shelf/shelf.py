@@ -35,6 +35,7 @@ from rovix.edit import move_of
 from rovix.engine.kept_shelf import LookShelf, MoveShelf
 from rovix.engine.picture_service import Pictures
 from rovix.model import Fill, Look, TextClip, Words
+from rovix.motion.figures import numbers_in
 from rovix.motion.settle import settled_layer
 
 _SAMPLE = TextClip(id="sample", words=Words(text="Larkmoor", weight=900), look=Look(parts=(Fill(id="f"),)))
@@ -254,6 +255,7 @@ class Shelf(QFrame):
             stacked = self.deck.stacking(clip, number) if on_top else None
             self._document.do(*(stacked or self.deck.taking(clip, number)))
             self.remembered.use(self._role, self.deck.names()[number])
+            self._say_what_lacks()
 
     def tuned(self) -> str:
         """The id of the selected layer's move that the controls are of; else one that it has, or a role."""
@@ -264,6 +266,14 @@ class Shelf(QFrame):
         clip = self._document.clip
         found = move_of(clip, role) or next(iter(getattr(clip, "moves", ())), None)
         return found.id if found is not None else role
+
+    def _say_what_lacks(self) -> None:
+        """Say where the move that was just taken finds nothing to work on."""
+        clip, move = self._document.clip, move_of(self._document.clip, self._role)
+        counts = move is not None and any(departure.channel == "figures" for departure in move.channels)
+        if counts and not (isinstance(clip, TextClip) and numbers_in(clip.words.text)):
+            said = "There is no number in this layer's words to count: write one, such as 1,250."
+            self._document.problem.emit(said)
 
     def close_pictures(self) -> None:
         self._redraw.stop()
