@@ -233,12 +233,14 @@ def _entrances(window: Window) -> None:
     window.document.seek(23)
     window.shelf.open_role("entrance")
     QTest.mouseClick(window.shelf.card("Out of the slot"), Qt.MouseButton.LeftButton)
-    cards = window.shelf.findChildren(QScrollArea)[0].verticalScrollBar()
-    cards.setValue(430)
+    card = window.shelf.card("Out of the slot")
+    cards = next(area for area in window.shelf.findChildren(QScrollArea) if area.isAncestorOf(card))
     QTest.qWait(2 * PATIENCE)
+    cards.ensureWidgetVisible(window.shelf.card("Lights on"), 0, 40)
+    QTest.qWait(300)
     _save(window, "entrances")
     window.document.undo()
-    cards.setValue(0)
+    cards.verticalScrollBar().setValue(0)
 
 
 def _move_controls(window: Window) -> None:
@@ -266,7 +268,7 @@ def _move_controls(window: Window) -> None:
 
 def _line_up(window: Window) -> None:
     """Moves side by side in the viewer."""
-    _make_room(window, [500, 400], [200, 190])
+    _make_room(window, [900, 100], [500, 190])
     document, line_up = window.document, window.viewer.line_up
     document.select("title")
     window.run("line-up")
@@ -277,6 +279,7 @@ def _line_up(window: Window) -> None:
     QTest.qWait(PATIENCE)
     _save(window, "line-up")
     line_up.end()
+    _make_room(window, [500, 420], [200, 190])
     QTest.qWait(500)
 
 
@@ -332,6 +335,7 @@ def _loops(window: Window) -> None:
     document = window.document
     document.select("title")
     document.seek(80)
+    _make_room(window, [700, 300], [400, 190])
     window.shelf.open_role("loop")
     QTest.mouseClick(window.shelf.card("Ripple"), Qt.MouseButton.LeftButton)
     QTest.qWait(PATIENCE)

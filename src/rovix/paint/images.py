@@ -157,8 +157,24 @@ def _shrunk(pixels: Pixels, matrix: Floats) -> tuple[Pixels, Floats]:
     target = [
         max(1, round(side * min(1.0, share))) for side, share in zip((width, height), scale, strict=True)
     ]
-    smaller = cv2.resize(pixels, target, interpolation=cv2.INTER_AREA)
-    return smaller, matrix @ np.diag([width / target[0], height / target[1], 1.0])
+    return _averaged(pixels, (target[0], target[1])), matrix @ np.diag(
+        [width / target[0], height / target[1], 1.0]
+    )
+
+
+_averages: OrderedDict[tuple[int, tuple[int, int]], tuple[Pixels, Pixels]] = OrderedDict()
+
+
+def _averaged(pixels: Pixels, target: tuple[int, int]) -> Pixels:
+    """A picture averaged down to a size; the last two are kept, as a line-up shows one six times."""
+    key = (id(pixels), target)
+    kept = _averages.get(key)
+    if kept is None or kept[0] is not pixels:
+        # The source is kept with its average, so that its id cannot pass to another picture.
+        kept = _averages[key] = (pixels, cv2.resize(pixels, target, interpolation=cv2.INTER_AREA))
+        while len(_averages) > 2:
+            _averages.popitem(last=False)
+    return kept[1]
 
 
 def _without_what_is_behind(warped: Pixels, matrix: Floats) -> Pixels:

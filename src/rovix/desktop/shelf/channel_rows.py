@@ -46,6 +46,10 @@ _GROUPS = (
 )
 
 
+def _is_length(channel: str) -> bool:
+    return moved(channel)[0] in AXES
+
+
 class ChannelRows(QWidget):
     """The channels of the move that is tuned."""
 
@@ -151,7 +155,7 @@ class ChannelRow(QWidget):
     def _amount_field(self, departure: Departure) -> NumberField:
         fact = moved_fact(departure.channel)
         unit, factor, decimals, step = fact.unit, fact.factor, fact.decimals, 1.0
-        if departure.channel in AXES:
+        if _is_length(departure.channel):
             shared = departure.amount.unit in _SHARES or departure.amount.unit == "off-frame"
             unit = {"em": "em", "off-frame": "×"}.get(departure.amount.unit, "%" if shared else "px")
             factor = 100.0 if unit == "%" else 1.0
@@ -170,7 +174,7 @@ class ChannelRow(QWidget):
     def _units(self, channel: str) -> dict[str, str]:
         if channel == "figures":
             return {"number": "from", "px": "added"}
-        if channel not in AXES:
+        if not _is_length(channel):
             return {}
         return _UNITS | ({"off-frame": "off frame"} if channel in ("x", "y") else {})
 

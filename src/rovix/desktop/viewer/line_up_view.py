@@ -111,19 +111,27 @@ class LineUpNames(QObject):
         self.buttons = []
         for number, variant in enumerate(self._line_up.variants):
             button = QPushButton(f"{number + 1}  {variant.name}", self._viewer, objectName="segment")
-            button.setToolTip(f"Compare something else here. Press {number + 1} to keep this one.")
+            said = f"{variant.name}: click for something else here, press {number + 1} to keep this one."
+            button.setToolTip(said)
+            button.setAccessibleName(said)
             button.clicked.connect(lambda _=False, n=number: self.choose(n))
             button.show()
             self.buttons.append(button)
         self._viewer.update()
 
     def place(self, view: View) -> None:
-        """Put the names over their pictures."""
+        """Put the names over the lower edge of their pictures, as much of them as there is room for."""
         boxes = cells(view.size, max(2, len(self.buttons)))
-        for button, (left, top, *_) in zip(self.buttons, boxes, strict=False):
-            corner = view.to_view(left, top)
-            button.adjustSize()
-            button.move(round(corner.x()) + 6, round(corner.y()) + 6)
+        for number, (button, box) in enumerate(zip(self.buttons, boxes, strict=False)):
+            left, top, width, height = box
+            corner = view.to_view(left, top + height)
+            room = round(view.to_view(left + width, top).x() - corner.x()) - 12
+            said = f"{number + 1}  {self._line_up.variants[number].name}"
+            short = button.fontMetrics().elidedText(said, Qt.TextElideMode.ElideRight, max(20, room - 20))
+            if button.text() != short:
+                button.setText(short)
+            button.resize(min(button.sizeHint().width(), max(24, room)), button.sizeHint().height())
+            button.move(round(corner.x()) + 6, round(corner.y()) - button.height() - 6)
 
     def paint(self, painter: QPainter, view: View) -> None:
         """A line round each picture, stronger under the mouse."""
