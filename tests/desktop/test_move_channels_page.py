@@ -6,7 +6,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from rovix.desktop.sheet.number_field import NumberField
-from rovix.edit import move_of
+from rovix.edit import change_place, move_of
 from rovix.edit.moves import moves_of
 from rovix.motion import describe
 
@@ -102,6 +102,13 @@ def test_typing_is_switched_on_tuned_and_off(window, controls):
         "block",
         1.5,
     )
+    seed = move(window).seed
+    controls.typing._again.click()
+    assert move(window).seed == seed + 2
+    window.document.do("Lower", lambda project: change_place(project, "small", 0, y=50.0))
+    controls.typing._height.click()
+    controls.typing._middle.click()
+    assert window.document.history.undo_title == "Last line to mid height"
     assert not controls._at_once.isVisibleTo(controls)
     controls.typing.on.click()
     assert move(window).typing is None

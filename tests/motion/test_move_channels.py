@@ -236,6 +236,12 @@ def test_figures_count_up_to_the_number_in_the_words():
     assert layer(down, 0)["pieces"][0]["text"] == "1000"
 
 
+def test_numbers_count_in_their_own_figures():
+    project = project_of(title("हवा १२ मील", moves=[move(away("figures", 0.0, "number"))]))
+    said = ["".join(p["text"] for p in layer(project, frame)["pieces"]) for frame in (15, 30)]
+    assert said == ["हवा ६ मील", "हवा १२ मील"]
+
+
 def test_a_lane_of_figures_shows_the_number_that_is_said():
     clip = title("Wind 1,250 m", length=60, moves=[move(away("figures", 250.0, "number"))])
     found = departure_keys(LayerMotion(clip, (640, 360), Rate(30)), 0, 0, 0)

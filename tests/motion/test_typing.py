@@ -6,6 +6,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from builders import project_of, title
+from rovix.edit.arrange import last_line_to_mid_height
+from rovix.errors import RovixError
 from rovix.model import Caret, Move, Typing
 from rovix.motion import Scene, describe, picture_plan
 from rovix.motion.typing import caret_box
@@ -150,6 +152,33 @@ def test_recipe_26_the_typed_line_stays_at_its_height_a_line_change_is_a_step():
         layer = describe(project, frame)["layers"][0]
         bottoms.append(layer["bounds"][3])
     assert np.ptp(bottoms) < 12  # but for the descenders of some letters
+
+
+def test_the_typed_line_can_be_put_at_mid_height():
+    project = typed("wind\nkites\nhill", length=2.0, one_height=True, words={"size": 40.0, "leading": 1.5})
+    placed = last_line_to_mid_height(project, "title")
+    clip = placed.sequence.tracks[0].clips[0]
+    layout = Scene.of(placed).motion(clip).subject.layout
+    for frame in range(0, 61, 5):
+        state = Scene.of(placed).state(clip, np.array([float(frame)]))
+        shown = np.flatnonzero(state.shown[0]).max()
+        line = layout.lines[
+            int(np.searchsorted([x.start for x in layout.lines], state.subject.starts[shown], side="right"))
+            - 1
+        ]
+        down = state.rest["y"][0] + state.pieces["y"][0, 0]
+        assert line.baseline - line.cap / 2 + down == pytest.approx(0.0, abs=1e-3)
+    with pytest.raises(RovixError, match="Only words"):
+        last_line_to_mid_height(project_of(title("")), "title")
+
+
+def test_a_caret_stands_on_the_side_to_which_words_run():
+    hebrew = typed("שלום", caret=Caret(shape="block"), words={"size": 40.0})
+    layout = Scene.of(hebrew).motion(hebrew.sequence.tracks[0].clips[0]).subject.layout
+    box = caret(hebrew, 1)
+    first = layout.x[layout.cluster == 0][0]
+    assert box[2] == pytest.approx(first - 0.03 * 40)
+    assert box[2] - box[0] == pytest.approx(20)
 
 
 def test_lines_are_broken_once_from_the_whole_text():

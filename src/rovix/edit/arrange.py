@@ -11,7 +11,7 @@ from rovix.edit.place import change_place, place_value
 from rovix.edit.tree import clip_by_id
 from rovix.errors import RovixError
 from rovix.model import PictureClip, Project, SoundClip
-from rovix.motion import Scene
+from rovix.motion import Scene, move_spans
 from rovix.motion.quads import layer_quads
 from rovix.motion.rest import rest_at
 from rovix.motion.scene import world_of
@@ -42,6 +42,23 @@ def move_in_frame(project: Project, identity: str, frame: int, dx: float, dy: fl
     old = (place_value(clip.place, name, at) for name in ("x", "y"))
     moved = [round(value + way, 4) for value, way in zip(old, (x, y), strict=True)]
     return change_place(project, identity, at, x=moved[0], y=moved[1])
+
+
+def last_line_to_mid_height(project: Project, identity: str) -> Project:
+    """Move a text layer so that its last line, where it rests after its entrance, is at the middle of the
+    frame's height. RovixError for what is no text layer, or has no words."""
+    clip = picture_layer(project, identity)
+    scene = Scene.of(project)
+    entrance = move_spans(clip.moves, clip.length, scene.rate).entrance
+    state = scene.state(clip, np.array([float(entrance)]))
+    layout = state.subject.layout
+    if layout is None or not layout.text.strip():
+        raise RovixError("Only words have a last line to place; select a layer with some.")
+    last = next(line for line in reversed(layout.lines) if layout.text[line.start : line.end].strip())
+    frame = clip.start + entrance
+    flat = scene.project(world_of(scene, clip, frame) @ state.layer[0])
+    middle = mapped(flat, np.array([[last.left + last.width / 2, last.baseline - last.cap / 2]]))[0]
+    return move_in_frame(project, identity, frame, 0.0, scene.size[1] / 2 - float(middle[1]))
 
 
 def frame_to_place(

@@ -75,7 +75,7 @@ def _layer(scene: Scene, clip: PictureClip, at: float, world: Floats) -> dict[st
         "opacity": float(state.rest["opacity"][0]),
         "blend": clip.blend,
         **_repeated(scene, clip, state, at, world),
-        "pieces": [_piece(clip, state, frame, number) for number in range(len(state.subject))],
+        "pieces": _pieces(clip, state, frame),
     }
     if isinstance(clip, GroupClip):
         inner = material_frame(clip, Fraction(frame))
@@ -117,11 +117,16 @@ def _wiped(clip: PictureClip, frame: float) -> float:
     return min((1 - wipe.share if wipe.hides else wipe.share for wipe in wipes), default=1.0)
 
 
+def _pieces(clip: PictureClip, state: LayerState, frame: float) -> list[dict[str, Any]]:
+    shown = stand_ins(state)
+    texts = [_shown_text(state, number, shown) for number in range(len(state.subject))]
+    return [{"text": text, **_piece(clip, state, frame, number)} for number, text in enumerate(texts)]
+
+
 def _piece(clip: PictureClip, state: LayerState, frame: float, number: int) -> dict[str, Any]:
     rest, moved = state.rest, {name: state.pieces[name][0, number] for name in CHANNELS}
     added = ("x", "y", "depth", "turn", "tip", "swing", "slant")
-    piece: dict[str, Any] = {"text": _shown_text(state, number)}
-    piece |= {name: float(rest[name][0] + moved[name]) for name in added}
+    piece: dict[str, Any] = {name: float(rest[name][0] + moved[name]) for name in added}
     piece |= {name: float(rest[name][0] * moved[name]) for name in ("scale_x", "scale_y")}
     piece["opacity"] = float(rest["opacity"][0] * state.opacity()[0, number])
     content = state.content
@@ -139,10 +144,9 @@ def _piece(clip: PictureClip, state: LayerState, frame: float, number: int) -> d
     return piece
 
 
-def _shown_text(state: LayerState, number: int) -> str:
+def _shown_text(state: LayerState, number: int, shown: dict[int, str]) -> str:
     """What a piece says: its words, or what is shown in their place."""
     start, text = int(state.subject.starts[number]), state.subject.texts[number]
-    shown = stand_ins(state)
     return "".join(shown.get(start + at, character) for at, character in enumerate(text)) if shown else text
 
 

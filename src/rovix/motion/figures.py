@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+import unicodedata
 from dataclasses import dataclass
 from decimal import ROUND_HALF_EVEN, Decimal
 
@@ -16,7 +17,8 @@ class Number:
     """A number at characters `start` to `end` (not included) of a text, and how it is written.
 
     `group` parts thousands, `point` decimals of which there are `decimals`; either may be empty.
-    `digits` is how many figures stand before the point, to be filled with 0 where it begins with one.
+    `digits` is how many figures stand before the point, to be filled with 0 where it begins with one;
+    `zero` is the code of its own figure 0.
     """
 
     start: int
@@ -27,6 +29,7 @@ class Number:
     decimals: int
     digits: int
     sign: str
+    zero: int = ord("0")
 
     def written(self, value: float) -> str:
         """Another number written in the same way, halves to even as `format` does."""
@@ -38,7 +41,11 @@ class Number:
             whole = f"{int(whole):,}".replace(",", self.group) if self.digits <= 1 else whole
         minus = self.sign if self.sign in ("-", "−") else "−"
         sign = minus if rounded < 0 else ("+" if self.sign == "+" else "")
-        return sign + whole + (self.point + part if part else "")
+        return (sign + whole + (self.point + part if part else "")).translate(self._own_figures())
+
+    def _own_figures(self) -> dict[int, int]:
+        """From 0 to 9 to the figures that the number is written in, such as those of Devanagari."""
+        return {ord("0") + figure: self.zero + figure for figure in range(10)}
 
 
 def numbers_in(text: str) -> list[Number]:
@@ -51,6 +58,7 @@ def _number(match: re.Match[str]) -> Number:
     figures = re.sub(r"\D", "", whole)
     size = Decimal(f"{figures}.{part[1:]}" if part else figures)
     negative = sign in ("-", "−")
-    filled = len(figures) if figures.startswith("0") and len(figures) > 1 else 1
+    filled = len(figures) if unicodedata.decimal(figures[0]) == 0 and len(figures) > 1 else 1
     value, decimals = -size if negative else size, max(0, len(part) - 1)
-    return Number(match.start(), match.end(), value, group, part[:1], decimals, filled, sign)
+    zero = ord(figures[0]) - unicodedata.decimal(figures[0])
+    return Number(match.start(), match.end(), value, group, part[:1], decimals, filled, sign, zero)

@@ -14,7 +14,7 @@ from rovix.motion.random import draws
 from rovix.motion.stagger import PieceTimes, snapped
 from rovix.motion.subject import Subject
 from rovix.text import Layout
-from rovix.text.caret import caret_at
+from rovix.text.caret import caret_at, rises_at
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -115,7 +115,9 @@ def caret_box(layout: Layout, caret: Caret, index: int) -> Floats:
     gap = 0.03 * em  # to the letter before it
     if caret.shape == "underline":
         top, bottom = bottom - 0.08 * em, bottom
-    return np.array([x + gap, top, x + gap + wide, bottom])
+    # Where words run to the left, what comes next is on that side.
+    left = x + gap if rises_at(layout, index) else x - gap - wide
+    return np.array([left, top, left + wide, bottom])
 
 
 def _ends(subject: Subject, kind: str, count: int) -> Ints:

@@ -21,6 +21,7 @@ from rovix.desktop.shelf.stack_row import StackRow
 from rovix.desktop.shelf.typing_controls import TypingControls
 from rovix.desktop.theme import colour
 from rovix.edit import change_move, move_of, set_move_length
+from rovix.edit.arrange import last_line_to_mid_height
 from rovix.edit.moves import drop_move, moves_of
 from rovix.model import Clip, Move, PictureClip, SoundClip, TextClip
 from rovix.motion import Scene
@@ -192,6 +193,8 @@ class MoveControls(QWidget):
         self.typing.committed.connect(lambda title, made: self._set(title, typing=made))
         self.typing.dropped.connect(self._document.drop)
         self.typing.tapping.connect(lambda: self.tapping.emit(self.which))
+        self.typing.drawn_again.connect(self._draw_gaps_again)
+        self.typing.to_middle.connect(self._to_mid_height)
         return rows
 
     def _sound_rows(self) -> Rows:
@@ -201,6 +204,15 @@ class MoveControls(QWidget):
         self.sound.committed.connect(lambda title, changes: self._set(title, **changes))
         self.sound.dropped.connect(self._document.drop)
         return rows
+
+    def _draw_gaps_again(self) -> None:
+        move = move_of(self._document.clip, self.which)
+        if move is not None:
+            self._set("Draw the gaps again", seed=move.seed + 2)
+
+    def _to_mid_height(self) -> None:
+        identity = self._document.selected or ""
+        self._document.do("Last line to mid height", lambda p: last_line_to_mid_height(p, identity))
 
     def _tune(self, identity: str) -> None:
         """Show another of several moves."""

@@ -28,6 +28,8 @@ class TypingControls(QObject):
     committed = Signal(str, object)
     dropped = Signal()
     tapping = Signal()
+    drawn_again = Signal()
+    to_middle = Signal()
 
     def __init__(self, rows: Rows) -> None:
         super().__init__(rows)
@@ -52,6 +54,13 @@ class TypingControls(QObject):
             "Tap it in…", toolTip="Plays from the layer's start; press Space for each piece, Escape to stop."
         )
         self.tap.clicked.connect(self.tapping)
+        self._again = QPushButton("Draw again", objectName="link", toolTip="Other gaps, by the next seed.")
+        self._again.clicked.connect(self.drawn_again)
+        self._middle = QPushButton("To mid height", objectName="link")
+        self._middle.setToolTip(
+            "Places the layer so that its last line, where the typed one stays, is at mid height."
+        )
+        self._middle.clicked.connect(self.to_middle)
         self._caret = QComboBox(accessibleName="Caret", toolTip="What stands behind the piece typed last.")
         for shape, said in _CARETS.items():
             self._caret.addItem(said, shape)
@@ -70,8 +79,9 @@ class TypingControls(QObject):
         self._gaps = self._rows_of(
             rows, {"Gaps": [self._least, self._most], "Longer": [self._stops, self._ends]}
         )
+        self._gaps += self._rows_of(rows, {"Draws": [self._again]})
         self._taps = self._rows_of(rows, {"Taps": [self.tap]})
-        self._always += self._rows_of(rows, {"Lines": [self._height], "Caret": [self._caret]})
+        self._always += self._rows_of(rows, {"Lines": [self._height, self._middle], "Caret": [self._caret]})
         self._winks = self._rows_of(rows, {"Winks, stays": [self._wink, self._stays]})
 
     @staticmethod
@@ -87,6 +97,7 @@ class TypingControls(QObject):
             widget.setVisible(typing is not None)
         for widget in self._gaps:
             widget.setVisible(typing is not None and typing.rhythm == "uneven")
+        self._middle.setVisible(typing is not None and typing.one_height)
         for widget in self._taps:
             widget.setVisible(typing is not None and typing.rhythm == "tapped")
         for widget in self._winks:
