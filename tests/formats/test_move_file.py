@@ -50,6 +50,12 @@ def damaged(**changes):
         ({"move__beats__phase": -1}, r"\$\.move\.beats\.phase"),
         ({"move__channels__0__keys__0__at": 1}, r"\$\.move\.channels\[0\].*at"),
         ({"move__channels__0__channel": "smell"}, "'smell' is none of"),
+        (
+            {"move__channels__0__keys__1__amount__unit": "off-frame"},
+            "'off-frame' is a unit of x and y, not of turn",
+        ),
+        ({"move__typing": {"rhythm": "tapped", "taps": [0.0, 0.4, 0.3]}}, r"taps.*do not rise"),
+        ({"move__strike": {"sound": ""}}, r"\$\.move\.strike\.sound"),
     ],
 )
 def test_a_file_that_is_no_move_is_refused_with_the_reason(changes, said):

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
+from itertools import pairwise
 
 from rovix.curve import easing
 from rovix.model.channel import ColourKey, Key, Keys
 from rovix.model.fields import ANIMATED
 from rovix.model.join import Join
-from rovix.model.move import OWN_RUSHES, OWN_STRIKES, Departure, InnerKey, Move
+from rovix.model.move import OWN_RUSHES, OWN_STRIKES, Departure, InnerKey, Move, Typing
 from rovix.model.node import Node
 from rovix.model.path import PathKey
 from rovix.model.playing import Playing
@@ -102,13 +103,8 @@ def _of_node(path: str, node: Node) -> Iterator[Problem]:
     if isinstance(node, ANIMATED):
         yield from _not_rising(path, [key.frame for key in node.keys], "frame")
         yield from _key_curves(path, node.keys)
-    elif isinstance(node, Departure):
-        yield from _not_rising(path, [key.at for key in node.keys], "at")
-        yield from _no_easing(f"{path}.curve", node.curve or "linear")
-        yield from _key_curves(path, node.keys)
-    elif isinstance(node, Move):
-        yield from _no_easing(f"{path}.piece_curve", node.piece_curve)
-        yield from _no_easing(f"{path}.sequence_curve", node.sequence_curve)
+    elif isinstance(node, Departure | Typing | Move):
+        yield from _of_move(path, node)
     elif isinstance(node, Join):
         yield from _no_easing(f"{path}.curve", node.curve)
     elif isinstance(node, Sound):
@@ -117,6 +113,32 @@ def _of_node(path: str, node: Node) -> Iterator[Problem]:
         yield Problem(f"{path}.span", "playing there and back needs a span to turn back from")
     elif isinstance(node, Sequence):
         yield from _of_sequence(path, node)
+
+
+def _of_move(path: str, node: Departure | Typing | Move) -> Iterator[Problem]:
+    if isinstance(node, Departure):
+        yield from _not_rising(path, [key.at for key in node.keys], "at")
+        yield from _no_easing(f"{path}.curve", node.curve or "linear")
+        yield from _key_curves(path, node.keys)
+        yield from _of_units(path, node)
+    elif isinstance(node, Typing):
+        if any(after <= before for before, after in pairwise(node.taps)):
+            yield Problem(f"{path}.taps", "they do not rise, as seconds from the first tap do")
+    else:
+        yield from _no_easing(f"{path}.piece_curve", node.piece_curve)
+        yield from _no_easing(f"{path}.sequence_curve", node.sequence_curve)
+
+
+_UNITS_OF = {"off-frame": ("x", "y"), "number": ("figures",)}
+
+
+def _of_units(path: str, departure: Departure) -> Iterator[Problem]:
+    """Some units say nothing of some channels."""
+    for amount in (departure.amount, *(key.amount for key in departure.keys)):
+        meant = _UNITS_OF.get(amount.unit)
+        if meant is not None and departure.channel not in meant:
+            said = f"'{amount.unit}' is a unit of {' and '.join(meant)}, not of {departure.channel}"
+            yield Problem(f"{path}.amount.unit", said)
 
 
 def _key_curves(path: str, keys: Iterable[Key | ColourKey | PathKey | InnerKey]) -> Iterator[Problem]:
