@@ -27,6 +27,7 @@ from rovix.edit import (
     trim_start,
 )
 from rovix.edit.media_paths import with_base
+from rovix.edit.moves import drop_move, moves_of, reverse_entrances, stack_move
 from rovix.edit.paste import copied, pasted
 from rovix.edit.several import duplicate_clips, move_clips
 from rovix.edit.snapping import snap_frames, snapped
@@ -171,6 +172,26 @@ def test_a_keyed_channel_gets_a_key_and_a_plain_one_changes(row):
     again = clip_by_id(change_place(keyed, "a", 10, x=1.0), "a").place
     assert [key.value for key in again.x.keys] == [0.0, 1.0]
     assert clip_by_id(reset_place(keyed, "a", "x"), "a").place.x == 0.0
+
+
+def test_several_entrances_go_together(row):
+    for number, move in enumerate((pop(), wave(), rise_and_fade())):
+        own = msgspec.structs.replace(move, id=f"m{number}", length=(0.2, 0.4, 0.8)[number])
+        row = stack_move(row, "b", own)
+    assert [m.id for m in moves_of(clip_by_id(row, "b"), "entrance")] == ["m0", "m1", "m2"]
+    # By the role all are stretched, the longest to what is asked, here as much as the clip leaves.
+    shorter = set_move_length(row, "b", "entrance", 4)
+    rate = row.sequence.frame_rate
+    lengths = [m.length for m in clip_by_id(shorter, "b").moves]
+    assert lengths == pytest.approx([float(rate.seconds(4)) * share for share in (0.25, 0.5, 1.0)])
+    one = set_move_length(row, "b", "m1", 3)
+    assert [m.length for m in clip_by_id(one, "b").moves] == [0.2, float(rate.seconds(3)), 0.8]
+    turned = clip_by_id(reverse_entrances(row, "b"), "b")
+    assert [m.name for m in moves_of(turned, "exit")] == ["Pop", "Wave", "Rise and fade"]
+    assert [m.length for m in moves_of(turned, "exit")] == [0.2, 0.4, 0.8]
+    assert [m.id for m in clip_by_id(drop_move(row, "b", "m1"), "b").moves] == ["m0", "m2"]
+    with pytest.raises(RovixError, match="no entrance to turn about"):
+        reverse_entrances(take_on(row, "b", "entrance", None), "b")
 
 
 def test_moves_are_taken_on_changed_and_taken_off(row):

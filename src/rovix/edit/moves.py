@@ -7,6 +7,7 @@ from typing import Any
 from rovix.edit.tree import replace, replace_clip
 from rovix.errors import RovixError
 from rovix.model import Clip, Move, Project, SoundClip, TextClip, new_id
+from rovix.motion.reversal import reversed_move
 
 
 def move_of(clip: Clip | None, which: str) -> Move | None:
@@ -96,22 +97,42 @@ def _found(clip: Clip, which: str) -> Move:
 
 
 def set_move_length(project: Project, identity: str, which: str, frames: int) -> Project:
-    """Set the length in whole frames of the move of an id or a role; it leaves the other role its length
-    and one frame of rest.
+    """Set a length in whole frames: of the move of an id, or of all of a role together, as the longest of
+    them is to be; the others keep their share of it.
 
-    Of a loop it is one beat, at least one frame.
+    It leaves the other role its length and one frame of rest. Of a loop it is one beat, at least one
+    frame.
     """
     rate = project.sequence.frame_rate
 
-    def longest(clip: Clip, other: str | None) -> int:
-        return max((rate.length(m.length) for m in getattr(clip, "moves", ()) if m.role == other), default=0)
+    def longest(clip: Clip, role: str | None) -> int:
+        return max((rate.length(m.length) for m in moves_of(clip, role or "")), default=0)
 
     def change(clip: Clip) -> Clip:
-        old = _found(clip, which)
-        other = {"entrance": "exit", "exit": "entrance"}.get(old.role)
-        kept = max(int(old.role == "loop"), min(frames, clip.length - 1 - longest(clip, other)))
-        new = replace(old, length=float(rate.seconds(kept)))
-        moves = tuple(new if move is old else move for move in clip.moves)  # type: ignore[union-attr]
+        found = _found(clip, which)
+        other = {"entrance": "exit", "exit": "entrance"}.get(found.role)
+        kept = max(int(found.role == "loop"), min(frames, clip.length - 1 - longest(clip, other)))
+        length = float(rate.seconds(kept))
+        meant = [found] if which == found.id else moves_of(clip, found.role)
+        most = max(move.length for move in meant)
+
+        def of(move: Move) -> Move:
+            return replace(move, length=length * (move.length / most if most and move.length < most else 1.0))
+
+        moves = tuple(of(move) if move in meant else move for move in clip.moves)  # type: ignore[union-attr]
         return replace(clip, moves=moves)
+
+    return replace_clip(project, identity, change)
+
+
+def reverse_entrances(project: Project, identity: str) -> Project:
+    """Give a layer its entrances backwards for exits, in place of those it has."""
+
+    def change(clip: Clip) -> Clip:
+        entrances = moves_of(clip, "entrance")
+        if not entrances:
+            raise RovixError(f"'{clip.name or clip.id}' has no entrance to turn about.")
+        others = tuple(move for move in clip.moves if move.role != "exit")  # type: ignore[union-attr]
+        return replace(clip, moves=(*others, *map(reversed_move, entrances)))
 
     return replace_clip(project, identity, change)

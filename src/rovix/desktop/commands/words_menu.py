@@ -6,18 +6,11 @@ from typing import TYPE_CHECKING
 
 from rovix.desktop import clipboard
 from rovix.desktop.commands.command import Command, Run, done, layer, on_leader, several, words
-from rovix.edit import move_of, take_on
-from rovix.motion.reversal import reversed_move
+from rovix.edit import move_of
+from rovix.edit.moves import reverse_entrances
 
 if TYPE_CHECKING:
     from rovix.desktop.window import Window
-
-
-def _reverse_entrance(window: Window) -> None:
-    entrance = move_of(window.document.clip, "entrance")
-    if entrance is not None:
-        leaving = reversed_move(entrance)
-        on_leader("Entrance, reversed, for the exit of", lambda p, i: take_on(p, i, "exit", leaving))(window)
 
 
 def _keep_look(window: Window) -> None:
@@ -53,6 +46,7 @@ WORDS = (
     Command("paste-motion", "Paste the motion on all selected", "Words", "Ctrl+Shift+Alt+V",
             lambda w: clipboard.paste_motion(w.document), layer),
     Command("paste-motion-cascaded", "Paste the motion, cascaded…", "Words", "", _paste_cascaded, several),
-    Command("reverse-entrance", "Entrance, reversed, for the exit", "Words", "", _reverse_entrance,
+    Command("reverse-entrance", "Entrance, reversed, for the exit", "Words", "",
+            on_leader("Entrance, reversed, for the exit of", reverse_entrances),
             lambda w: move_of(w.document.clip, "entrance") is not None, ruled=True),
 )  # fmt: skip

@@ -284,6 +284,7 @@ class MoveControls(QWidget):
         looping = move.role == "loop"
         frames = rate.length(move.length) if looping else spans.frames(move, rate)
         shrunk = ", shortened to fit" if spans.shrunk else ""
+        self.which = move.id
         self._name.setText(move.name or role.capitalize())
         self.stack.show_moves(stacked, move.id, role)
         said = f"{float(rate.seconds(frames)):.2f} s · {frames} frames{shrunk}"
