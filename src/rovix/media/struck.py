@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import OrderedDict
 from collections.abc import Callable
 from dataclasses import dataclass
+from math import ceil
 
 import numpy as np
 from numpy.typing import NDArray
@@ -108,7 +109,9 @@ def _strikes(motion: LayerMotion, index: int, strike: Strike) -> Struck:
     moments = (times.starts if strike.at == "start" else times.ends)[inked]
     if timing.beats is not None:
         beat = timing.beats.beat
-        count = max(1, round(timing.beats.length / beat))
+        # Beats shorter than a frame are no beats any more; one strike a frame is enough of them.
+        count = max(1, min(round(timing.beats.length / beat), ceil(timing.beats.length)))
+        beat = max(beat, timing.beats.length / count)
         late = beat / 2 if strike.at == "landing" else 0.0
         moments = (times.starts[inked][:, None] + late + beat * np.arange(count)).reshape(-1)
     frames = np.sort(timing.start + moments)

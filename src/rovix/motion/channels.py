@@ -52,7 +52,8 @@ _COMBINED: dict[str, Callable[[Floats, Floats], Floats]] = {
 }
 _SHARE = ChannelRule("multiply", low=0.0, high=1.0)
 _SCALE = ChannelRule("multiply", low=0.0)
-_BLUR = ChannelRule("variance", low=0.0)
+# As much as a layer at rest may be blurred.
+_BLUR = ChannelRule("variance", low=0.0, high=1000.0)
 SIDES = ("open_left", "open_top", "open_right", "open_bottom")
 _OPACITIES = ("opacity", "fill_opacity", "outline_opacity", "shadow_opacity", "glow_opacity")
 _ADDED = ("x", "y", "depth", "turn", "slant", "tip", "swing", "offset_x", "offset_y", "tracking", *SIDES)

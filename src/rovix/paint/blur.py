@@ -10,6 +10,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 Pixels = NDArray[Any]
+_SMALL = 24.0  # px of sigma in a picture that is drawn small
+_HUGE = 1e9
 _LEAST = 4.0  # px of sigma that the shrunk picture keeps, so that its px do not show
 
 
@@ -28,6 +30,25 @@ def blur(array: Pixels, sigma_x: float, sigma_y: float) -> Pixels:
     if across == down == 1:
         return _direct(array, sigma_x, sigma_y)
     return _by_way_of_a_smaller(array, (sigma_x, sigma_y), (across, down))
+
+
+def shrinking(sigma: float) -> int:
+    """How many times as small something may be drawn that is then blurred by a sigma: its px do not show."""
+    return max(1, int(min(sigma, _HUGE) / _SMALL))
+
+
+def brought_up(small: Pixels, factor: int, corner: tuple[int, int], size: tuple[int, int]) -> Pixels:
+    """(height, width[, channels]) float32: the px of `size` (width, height) from a corner on of a picture
+    enlarged by a whole factor along straight lines; the corner counts in px of the enlarged one."""
+    small = small.astype(np.float32)
+    for axis, (start, count) in ((1, (corner[0], size[0])), (0, (corner[1], size[1]))):
+        last = small.shape[axis] - 1
+        at = np.clip((start + np.arange(count) + 0.5) / factor - 0.5, 0, last)
+        low = np.minimum(at.astype(np.int64), max(0, last - 1))
+        share = (at - low).astype(np.float32).reshape((-1,) + (1,) * (small.ndim - 1 - axis))
+        before, after = small.take(low, axis), small.take(np.minimum(low + 1, last), axis)
+        small = before + (after - before) * share
+    return small
 
 
 def _shrink(sigma: float) -> int:

@@ -99,14 +99,21 @@ class Body:
         return np.concatenate([side + way for side in sides for way in (shift, 0 * shift)])
 
     def mask(
-        self, region: Region, pieces: list[int], shift: tuple[float, float] = (0.0, 0.0), spread: float = 0.0
+        self,
+        region: Region,
+        pieces: list[int],
+        shift: tuple[float, float] = (0.0, 0.0),
+        spread: float = 0.0,
+        factor: int = 1,
     ) -> Mask:
         """(height, width): how much the letters cover each px of a region, which may lie off the
-        picture, moved and grown by px that go with each piece's scale."""
-        key = (region, tuple(pieces), shift, spread)
+        picture, moved and grown by px that go with each piece's scale. With a `factor` the region's px
+        are so many times as large as the picture's."""
+        key = (region, tuple(pieces), shift, spread, factor)
         if key not in self._masks:
             canvas = Canvas(region.width, region.height, region.left, region.top)
-            shifts = {piece: self._shift(piece, shift) for piece in pieces}
+            smaller = np.diag([1 / factor, 1 / factor, 1.0])
+            shifts = {piece: smaller @ self._shift(piece, shift) for piece in pieces}
             if spread:
                 self._draw_grown(canvas, shifts, spread)
             else:

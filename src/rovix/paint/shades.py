@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rovix.motion.plan import GlowPart, LongShadowPart, ShadowPart
-from rovix.paint.blur import blur
+from rovix.paint.blur import blur, brought_up, shrinking
 from rovix.paint.body import SIGMAS, Body, grown
 from rovix.paint.canvas import Canvas
 from rovix.paint.region import Region
@@ -21,21 +21,48 @@ Floats = NDArray[np.float64]
 def draw_shadow(canvas: Canvas, part: ShadowPart, body: Body) -> None:
     """The letters moved, grown and blurred, in one colour."""
     for scale, share, pieces in body.alike(part.shares):
-        sigma = part.blur * scale
-        region = grown(_region(canvas), SIGMAS * sigma)
-        mask = body.mask(region, pieces, (part.x, part.y), part.spread)
-        shade = _cut(blur(mask, sigma, sigma), canvas, region)
+        shade = _soft(canvas, body, pieces, part.blur * scale, (part.x, part.y), part.spread)
+        shade = cv2.convertScaleAbs(shade)
         canvas.draw_shade(shade, canvas.left, canvas.top, part.colour, part.opacity * share)
 
 
 def draw_glow(canvas: Canvas, part: GlowPart, body: Body) -> None:
     """The letters blurred, so many times as strong, in one colour."""
     for scale, share, pieces in body.alike(part.shares):
-        sigma = part.size * scale
-        region = grown(_region(canvas), SIGMAS * sigma)
-        light = _cut(blur(body.mask(region, pieces).astype(np.float32), sigma, sigma), canvas, region)
+        light = _soft(canvas, body, pieces, part.size * scale)
         shade = cv2.convertScaleAbs(light, alpha=part.strength)
         canvas.draw_shade(shade, canvas.left, canvas.top, part.colour, part.opacity * share)
+
+
+def _soft(
+    canvas: Canvas,
+    body: Body,
+    pieces: list[int],
+    sigma: float,
+    shift: tuple[float, float] = (0.0, 0.0),
+    spread: float = 0.0,
+) -> NDArray[np.float32]:
+    """(height, width) over a canvas: some letters, moved and grown, blurred; 0 to 255.
+
+    What is very soft is made small and brought up, whatever its size: near the viewer words, and so
+    their shadows, grow without bound.
+    """
+    factor = shrinking(sigma)
+    region = grown(_smaller(_region(canvas), factor), SIGMAS * sigma / factor)
+    mask = body.mask(region, pieces, shift, spread, factor).astype(np.float32)
+    soft = blur(mask, sigma / factor, sigma / factor)
+    if factor == 1:
+        return _cut(soft, canvas, region)
+    left, top = canvas.left - region.left * factor, canvas.top - region.top * factor
+    return brought_up(soft, factor, (left, top), (canvas.width, canvas.height))
+
+
+def _smaller(region: Region, factor: int) -> Region:
+    """The px of a picture so many times as small that a region lies in."""
+    if factor == 1:
+        return region
+    left, top = region.left // factor, region.top // factor
+    return Region(left, top, -(-region.right // factor), -(-region.bottom // factor))
 
 
 def draw_long_shadow(canvas: Canvas, part: LongShadowPart, body: Body, size: tuple[int, int]) -> None:
