@@ -2,7 +2,7 @@ from itertools import pairwise
 
 import pytest
 
-from builders import title
+from builders import look_of, title
 from rovix.engine.card_project import SIZE, card_project
 from rovix.model import GroundClip
 from rovix.model.consistency import inconsistencies
@@ -44,6 +44,24 @@ def test_a_still_shows_four_exposures_the_last_at_rest():
 
 
 @pytest.mark.parametrize("text", ["", "I", "Larkmoor", "A very long line of words indeed\nand another"])
+@pytest.mark.parametrize(
+    ("colour", "pale"), [("#fff8ea", False), ("#2c2a28", True), ("#e0522a", False), ("#10203a", True)]
+)
+def test_dark_words_stand_on_a_light_card(colour, pale):
+    project, _ = card_project(title("Larkmoor", look=look_of(colour)), ENTRANCES, RATE)
+    assert (project.sequence.ground == "#b9b3a6") == pale
+
+
+def test_what_goes_nowhere_is_shown_once_on_its_way_and_counting_has_a_number():
+    moves = [move for move in ready_moves("entrance") if move.name in ("Uncover", "Count up")]
+    project, cards = card_project(title("Larkmoor"), moves, RATE)
+    uncover, count = (describe(project, card.still)["layers"] for card in cards)
+    assert [layer["opacity"] for layer in uncover] == [0.0, 0.0, 0.0, 1.0]
+    assert 0 < uncover[-1]["pieces"][0]["wipe"] < 1
+    said = "".join(piece["text"] for piece in count[-1]["pieces"])
+    assert said.strip() not in ("Larkmoor", "1,250")
+
+
 def test_words_fill_the_card_and_stay_inside(text):
     project, cards = card_project(title(text), [None], RATE)
     left, top, right, bottom = describe(project, cards[0].still)["layers"][-1]["bounds"]

@@ -8,9 +8,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 from math import ceil
 
+import numpy as np
+
+from rovix.curve.transfer import srgb_to_light
 from rovix.edit.look import scaled_look
 from rovix.edit.tree import replace
-from rovix.model import Look, Move, Place, Project, Sequence, TextClip, Track
+from rovix.model import Look, Move, Place, Plain, Project, Sequence, TextClip, Track, bgra
 from rovix.motion import move_spans
 from rovix.motion.figures import numbers_in
 from rovix.text import lay_out
@@ -27,6 +30,8 @@ _GAP = 8
 _REST = 18
 _ROOM = 0.74
 _NUMBER = "1,250"
+_LIGHT = np.array([0.2126, 0.7152, 0.0722])
+_DARK, _PALE = 0.12, "#b9b3a6"
 _BETWEEN = "#4a565b"  # looks may be dark or light: their ground is neither
 
 
@@ -55,7 +60,21 @@ def card_project(clip: TextClip, moves: list[Move | None], rate: Rate) -> tuple[
         # A copy may reach back before its still by a whole run.
         cards.append(Card(still + run.length, at, run.length))
         at = still + 2 * run.length + _GAP
-    return _project(_shifted(tracks, cards), rate), cards
+    return _project(_shifted(tracks, cards), rate, _ground(clip.look)), cards
+
+
+def _ground(look: Look) -> str:
+    """The card's own dark ground, or for dark words a light one on which they can be read."""
+    fill = look.fill
+    paint = fill.paint if fill is not None else None
+    colours = (
+        [paint.colour] if isinstance(paint, Plain) else [stop.colour for stop in getattr(paint, "stops", ())]
+    )
+    if not colours:
+        colours = [outline.colour for outline in look.outlines]
+    # Relative luminance, WCAG 2.2: the lightest of them counts.
+    light = max((float(_LIGHT @ srgb_to_light(np.array(bgra(c)[2::-1]) / 255)) for c in colours), default=1.0)
+    return "#00000000" if light > _DARK else _PALE
 
 
 def look_project(clip: TextClip, looks: list[tuple[Look, float]], rate: Rate) -> tuple[Project, list[Card]]:
