@@ -154,6 +154,14 @@ def test_recipe_26_the_typed_line_stays_at_its_height_a_line_change_is_a_step():
     assert np.ptp(bottoms) < 12  # but for the descenders of some letters
 
 
+@pytest.mark.parametrize("order", ["reversed", "centre-out", "shuffled"])
+@pytest.mark.parametrize("pieces", ["lines", "letters"])
+def test_lines_end_at_rest_in_whatever_order_they_are_typed(order, pieces):
+    project = typed("wind\nkites\nhill", length=1.0, one_height=True, order=order, pieces=pieces)
+    assert {piece["y"] for piece in describe(project, 30)["layers"][0]["pieces"]} == {0.0}
+    assert any(piece["y"] for piece in describe(project, 2)["layers"][0]["pieces"])
+
+
 def test_the_typed_line_can_be_put_at_mid_height():
     project = typed("wind\nkites\nhill", length=2.0, one_height=True, words={"size": 40.0, "leading": 1.5})
     placed = last_line_to_mid_height(project, "title")

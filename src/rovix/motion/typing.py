@@ -61,19 +61,16 @@ class Typed:
 
     def rise(self, time: Floats) -> Floats:
         """(t,): px down (mostly below the place of rest) at which lines stand so that the typed one is
-        where the last one rests."""
+        where the one typed last rests."""
         if not self.typing.one_height or self.layout is None:
             return np.zeros(len(time))
         baselines = np.array([line.baseline for line in self.layout.lines])
         starts = np.array([line.start for line in self.layout.lines])
-        at = np.maximum(self.ends[self.order[np.maximum(self.typed_last(time), 0)]] - 1, 0)
-        lines = np.searchsorted(starts, at, side="right") - 1
-        return np.asarray(baselines[self._last_line()] - baselines[lines])
-
-    def _last_line(self) -> int:
-        assert self.layout is not None
-        starts = [line.start for line in self.layout.lines]
-        return int(np.searchsorted(starts, max(0, int(self.ends.max(initial=1)) - 1), side="right")) - 1
+        # Behind the last moment all is typed, whatever the order.
+        typed = np.append(np.maximum(self.typed_last(time), 0), len(self.order) - 1)
+        at = np.maximum(self.ends[self.order[typed]] - 1, 0)
+        down = baselines[np.searchsorted(starts, at, side="right") - 1]
+        return np.asarray(down[-1] - down[:-1])
 
     def carets(self, time: Floats, fps: float) -> Floats | None:
         """(t, 4): left, top, right, bottom of the caret in px of the words, NaN where there is none."""
