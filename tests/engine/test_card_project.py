@@ -43,7 +43,6 @@ def test_a_still_shows_four_exposures_the_last_at_rest():
     assert strengths[-1] == 1.0
 
 
-@pytest.mark.parametrize("text", ["", "I", "Larkmoor", "A very long line of words indeed\nand another"])
 @pytest.mark.parametrize(
     ("colour", "pale"), [("#fff8ea", False), ("#2c2a28", True), ("#e0522a", False), ("#10203a", True)]
 )
@@ -62,6 +61,7 @@ def test_what_goes_nowhere_is_shown_once_on_its_way_and_counting_has_a_number():
     assert said.strip() not in ("Larkmoor", "1,250")
 
 
+@pytest.mark.parametrize("text", ["", "I", "Larkmoor", "A very long line of words indeed\nand another"])
 def test_words_fill_the_card_and_stay_inside(text):
     project, cards = card_project(title(text), [None], RATE)
     left, top, right, bottom = describe(project, cards[0].still)["layers"][-1]["bounds"]
