@@ -349,10 +349,9 @@ def test_hovering_a_card_tries_it_on_leaving_drops_it_clicking_takes_it_on(windo
 
 def test_cards_show_the_selected_words(window):
     window.document.select("small")
-    QTest.qWait(250)
-    images = [card._image for card in window.shelf._cards]
-    assert all(image is not None for image in images)
-    assert images[0] != images[2]
+    cards = window.shelf._cards
+    assert wait_for(lambda: all(card._image is not None for card in cards), 20_000)
+    assert cards[0]._image != cards[2]._image
 
 
 def test_the_controls_of_a_move_tune_it(window):
