@@ -89,12 +89,7 @@ def test_another_one_can_stand_in_a_place(window, lined):
 def test_a_picture_under_the_mouse_is_marked_and_no_layer_is_taken(window, lined):
     window.projector.stop()
     QTest.mouseMove(window.viewer, middle(window, 1))
-    assert (
-        lined.at(
-            window.viewer.view, window.viewer.mapFromGlobal(window.viewer.mapToGlobal(middle(window, 1)))
-        )
-        == 1
-    )
+    assert window.viewer._names._under == 1
     QTest.mouseDClick(window.viewer, LEFT, Qt.KeyboardModifier.NoModifier, QPoint(2, 2))
     assert window.viewer.editor is None
     assert lined.on
@@ -105,6 +100,13 @@ def test_a_line_up_ends_when_its_move_is_gone(window, lined):
     assert move(window) is None
     assert not lined.on
     assert window.document.picture_project is window.document.project
+
+
+def test_a_project_opened_anew_is_not_lined_up(window, lined):
+    document = window.document
+    document.show(document.whole, document.base, document.path)
+    assert not lined.on
+    assert not window.line_up_bar.isVisible()
 
 
 def test_a_layer_without_a_move_says_what_to_do(window):

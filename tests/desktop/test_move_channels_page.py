@@ -1,13 +1,18 @@
 """Channels, typing, sounds and stacks of moves, by mouse and keys in the shelf."""
 
+from typing import get_args
+
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
+from rovix.desktop.channel_facts import MOVED
 from rovix.desktop.sheet.number_field import NumberField
+from rovix.desktop.shelf.channel_rows import _GROUPS
 from rovix.edit import change_place, move_of
 from rovix.edit.moves import moves_of
+from rovix.model.move import MovedChannel
 from rovix.motion import describe
 
 LEFT = Qt.MouseButton.LeftButton
@@ -53,6 +58,11 @@ def test_channels_are_added_tuned_and_taken_away_in_steps(window, controls):
     assert [d.channel for d in move(window).channels] == ["opacity"]
     window.document.undo()
     assert [d.channel for d in move(window).channels] == ["opacity", "blur"]
+
+
+def test_every_channel_of_moves_has_a_name_and_a_place_in_the_menu():
+    assert set(MOVED) == set(get_args(MovedChannel))
+    assert sorted(c for _, channels in _GROUPS for c in channels) == sorted(MOVED)
 
 
 def test_an_amount_keeps_its_way_in_another_unit(window, controls):

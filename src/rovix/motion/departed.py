@@ -89,8 +89,7 @@ class Departed:
         self._add_windows(moments, stage, found, active)
         self._add_mixes(moments, stage)
         if "echo" in found and found["echo"].any():
-            own = (d.echoes for d in timing.move.channels if d.channel == "echo")
-            self.echoes = next(own)
+            self.echoes = next(d.echoes for d in timing.move.channels if d.channel == "echo")
 
     def _add_typed(self, timing: MoveTiming, typed: Typed) -> None:
         """The caret of what is typed, and how far lines typed before have moved up."""

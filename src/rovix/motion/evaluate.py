@@ -125,14 +125,14 @@ def _moment(scene: Scene, clip: PictureClip, at: float, world: Floats) -> LayerP
 
 def _untreated(scene: Scene, clip: PictureClip, at: float, world: Floats) -> LayerPlan | None:
     """The plan of a layer with what its moves do, trailed by copies where they ask for it."""
-    state = scene.state(clip, np.array([at - clip.start]))
-    own = _departed(scene, clip, at, world)
+    state = scene.state(clip, np.array([float(at - clip.start)]))
+    own = _departed(scene, clip, state, at, world)
     strengths = state.pieces["echo"][0]
     if state.echoes is None or not strengths.any():
         return own
     times = echo_times(scene, clip, state.echoes, at)
     trail = [
-        _departed(scene, clip, time, world, strengths**number) for number, time in enumerate(times, start=1)
+        _trailing(scene, clip, time, world, strengths**number) for number, time in enumerate(times, start=1)
     ]
     # The farthest lies lowest.
     copies = [plan for plan in (*reversed(trail), own) if plan is not None]
@@ -141,16 +141,24 @@ def _untreated(scene: Scene, clip: PictureClip, at: float, world: Floats) -> Lay
     return EchoPlan(clip.id, tuple((bare(plan), plan.opacity) for plan in copies), "normal")  # type: ignore[union-attr]
 
 
+def _trailing(scene: Scene, clip: PictureClip, at: float, world: Floats, shares: Floats) -> LayerPlan | None:
+    """A layer as it trails itself: its pieces as strong as shares (n,), and no caret."""
+    state = scene.state(clip, np.array([float(at - clip.start)]))
+    return _departed(scene, clip, replace(state, caret=None), at, world, shares)
+
+
 def _departed(
-    scene: Scene, clip: PictureClip, at: float, world: Floats, trailing: Floats | None = None
+    scene: Scene,
+    clip: PictureClip,
+    state: LayerState,
+    at: float,
+    world: Floats,
+    strengths: Floats | float = 1.0,
 ) -> LayerPlan | None:
-    """A layer's plan at a frame; as an echo its pieces are `trailing` (n,) as strongly, without a caret."""
+    """A layer's plan in its state at a frame, its pieces by `strengths` (n,) besides."""
     frame = at - clip.start
-    state = scene.state(clip, np.array([float(frame)]))
     opacity = float(state.rest["opacity"][0])
-    shares = state.opacity()[0]
-    if trailing is not None:
-        state, shares = replace(state, caret=None), shares * trailing
+    shares = state.opacity()[0] * strengths
     if opacity == 0 or not (shares.any() or has_caret(state)):
         return None
     rest = world @ world_of(scene, clip, at) @ state.layer[0]

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 _MASK = (1 << 64) - 1
-_GOLDEN, _FIRST, _SECOND = 0x9E3779B97F4A7C15, 0xBF58476D1CE4E5B9, 0x94D049BB133111EB
+STEP, _FIRST, _SECOND = 0x9E3779B97F4A7C15, 0xBF58476D1CE4E5B9, 0x94D049BB133111EB
 
 
 def splitmix64(seed: int) -> Iterator[int]:
@@ -16,7 +16,7 @@ def splitmix64(seed: int) -> Iterator[int]:
     reference by Sebastiano Vigna, constants from memory)."""
     state = seed & _MASK
     while True:
-        state = (state + _GOLDEN) & _MASK
+        state = (state + STEP) & _MASK
         mixed = state
         mixed = ((mixed ^ (mixed >> 30)) * _FIRST) & _MASK
         mixed = ((mixed ^ (mixed >> 27)) * _SECOND) & _MASK
@@ -35,13 +35,18 @@ def draws(seed: int, *keys: NDArray[np.int64]) -> NDArray[np.uint64]:
     return state
 
 
+def mixed(state: NDArray[np.uint64]) -> NDArray[np.uint64]:
+    """How SplitMix64 finishes each state: every bit depends on all of them."""
+    with np.errstate(over="ignore"):
+        state = (state ^ (state >> np.uint64(30))) * np.uint64(_FIRST)
+        state = (state ^ (state >> np.uint64(27))) * np.uint64(_SECOND)
+        return np.asarray(state ^ (state >> np.uint64(31)))
+
+
 def _next(state: NDArray[np.uint64]) -> NDArray[np.uint64]:
     """The number that SplitMix64 gives from each state."""
     with np.errstate(over="ignore"):
-        mixed = state + np.uint64(_GOLDEN)
-        mixed = (mixed ^ (mixed >> np.uint64(30))) * np.uint64(_FIRST)
-        mixed = (mixed ^ (mixed >> np.uint64(27))) * np.uint64(_SECOND)
-        return np.asarray(mixed ^ (mixed >> np.uint64(31)))
+        return mixed(state + np.uint64(STEP))
 
 
 def shuffled(count: int, seed: int) -> list[int]:

@@ -97,9 +97,7 @@ def _parted(scene: Scene, state: LayerState, plan: GlyphsPlan) -> LayerPlan:
     _, firsts, kinds = np.unique(treats[seen], axis=0, return_index=True, return_inverse=True)
     numbers = np.full(len(seen), -1)
     numbers[seen] = kinds.reshape(-1)
-    made = (
-        [_boxes(scene, plan, treats[seen])] if any(isinstance(part, BoxPart) for part in plan.parts) else []
-    )
+    made = [_boxes(scene, plan, treats[seen])] if _has_boxes(plan) else []
     letters = replace(plan, parts=tuple(p for p in plan.parts if not isinstance(p, BoxPart)), opacity=1.0)
     for kind in np.argsort(firsts, kind="stable").tolist():
         own = replace(letters, opacities=np.where(numbers == kind, plan.opacities, 0.0))

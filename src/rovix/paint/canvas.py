@@ -238,5 +238,5 @@ def _info(width: int, height: int, order: skia.ColorType) -> skia.ImageInfo:
 def _paint(colour: Bgra, opacity: float) -> skia.Paint:
     blue, green, red, alpha = colour
     paint = skia.Paint(AntiAlias=True)
-    paint.setColor4f(skia.Color4f(blue / 255, green / 255, red / 255, alpha / 255 * opacity))
+    paint.setColor4f(swapped(red / 255, green / 255, blue / 255, alpha / 255 * opacity))
     return paint

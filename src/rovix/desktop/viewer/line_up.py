@@ -26,6 +26,8 @@ class LineUp(QObject):
         self.variants: list[Variant] = []
         self.identity, self.which = "", ""
         document.project_changed.connect(self._project_changed)
+        # A project opened anew may have the same layers; what was lined up is gone all the same.
+        document.opened.connect(self.end)
 
     @property
     def on(self) -> bool:

@@ -13,6 +13,7 @@ from rovix.motion.steps import MaskStep
 from rovix.paint.blur import blur
 from rovix.paint.cache import LayerPicture
 from rovix.paint.canvas import Canvas
+from rovix.paint.shapes import polygon_path
 from rovix.paint.treatments.sight import Sight
 
 Floats = NDArray[np.float64]
@@ -36,7 +37,7 @@ def coverage(polygons: tuple[Floats, ...], picture: LayerPicture, view: Floats, 
     canvas = Canvas(width + 2 * room, height + 2 * room, picture.left - room, picture.top - room)
     path = skia.Path()
     for polygon in polygons:
-        path.addPoly([skia.Point(*point) for point in polygon.tolist()], True)
+        path.addPath(polygon_path(polygon))
     path.setFillType(skia.PathFillType.kWinding)
     canvas.draw_path(path, view, _WHITE)
     mask = np.ascontiguousarray(canvas.pixels[..., 3])

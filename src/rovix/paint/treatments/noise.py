@@ -9,7 +9,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from rovix.motion.random import splitmix64
+from rovix.motion.random import STEP, mixed, splitmix64
 from rovix.motion.steps import GrainStep, TearStep
 from rovix.paint.cache import LayerPicture
 from rovix.paint.treatments.sight import Sight
@@ -77,13 +77,6 @@ def grain(draw: int, size: float, box: tuple[int, int, int, int]) -> NDArray[np.
     columns = np.floor((left + np.arange(width)) / size).astype(np.int64).astype(np.uint64)
     rows = np.floor((top + np.arange(height)) / size).astype(np.int64).astype(np.uint64)
     with np.errstate(over="ignore"):
-        cells = rows[:, None] * np.uint64(0x9E3779B97F4A7C15) + columns[None] * np.uint64(0xD1B54A32D192ED03)
-        mixed = _mixed(cells + np.uint64(draw & (2**64 - 1)))
-    return (mixed >> np.uint64(40)).astype(np.float32) / np.float32(1 << 23) - np.float32(1.0)
-
-
-def _mixed(state: NDArray[np.uint64]) -> NDArray[np.uint64]:
-    """The finish of SplitMix64 for whole arrays (as in rovix.motion.random)."""
-    state = (state ^ (state >> np.uint64(30))) * np.uint64(0xBF58476D1CE4E5B9)
-    state = (state ^ (state >> np.uint64(27))) * np.uint64(0x94D049BB133111EB)
-    return state ^ (state >> np.uint64(31))
+        cells = rows[:, None] * np.uint64(STEP) + columns[None] * np.uint64(0xD1B54A32D192ED03)
+        drawn = mixed(cells + np.uint64(draw & (2**64 - 1)))
+    return (drawn >> np.uint64(40)).astype(np.float32) / np.float32(1 << 23) - np.float32(1.0)
