@@ -11,6 +11,7 @@ from rovix.desktop.key_selection import KeySelection
 from rovix.edit import History, clip_by_id
 from rovix.edit.levels import Level, focused, in_context, open_level, sequence_at, unfocused
 from rovix.edit.media_paths import with_base
+from rovix.edit.ties import freed
 from rovix.edit.tracks import track_of_clip
 from rovix.edit.tree import replace, with_clip
 from rovix.errors import RovixError
@@ -37,6 +38,8 @@ class Document(QObject):
     file_changed = Signal()
     opened = Signal()
     problem = Signal(str)
+    told = Signal(str)
+    """What else a step did: several lines, the last one first."""
 
     def __init__(self, project: Project, base: Path, path: Path | None = None) -> None:
         super().__init__()
@@ -187,7 +190,12 @@ class Document(QObject):
     def do(self, title: str, edit: Edit) -> bool:
         """Make one step of an edit; False when it changed nothing or was refused with a message."""
         self.keep_typed()
-        return self._step(title, self._edited(edit))
+        before = self.project
+        done = self._step(title, self._edited(edit))
+        ties = freed(before, self.project) if done and before.sequence.id == self.project.sequence.id else []
+        if ties:
+            self.told.emit("\n".join([*ties[1:], ties[0]]))
+        return done
 
     def do_whole(self, title: str, edit: Edit) -> bool:
         """Like :meth:`do`, for an edit of the whole project, whatever is open of it."""
@@ -197,7 +205,11 @@ class Document(QObject):
     def _step(self, title: str, project: Project | None) -> bool:
         if project is None:
             return False
-        changed = self.history.do(title, project)
+        try:
+            changed = self.history.do(title, project)
+        except RovixError as wrong:
+            self.problem.emit(str(wrong))
+            changed = False
         self._after_change()
         return changed
 
@@ -218,14 +230,23 @@ class Document(QObject):
 
     def _show_draft(self, edit: Edit) -> None:
         project = self._edited(edit)
-        if project is not None:
+        if project is None:
+            return
+        try:
             self.history.try_on(project)
-            self.project_changed.emit()
+        except RovixError as wrong:
+            self.problem.emit(str(wrong))
+            return
+        self.project_changed.emit()
 
     def keep(self, title: str) -> None:
         """Make the draft a step."""
         self.typing = False
-        self.history.keep(title)
+        try:
+            self.history.keep(title)
+        except RovixError as wrong:
+            self.history.drop()
+            self.problem.emit(str(wrong))
         self._after_change()
 
     def drop(self) -> None:

@@ -12,7 +12,8 @@ from PySide6.QtGui import QImage, QPixmap
 from rovix.desktop.document import Document
 from rovix.desktop.pipes import Pipes
 from rovix.engine.looks import Looks
-from rovix.model import FootageClip, GroupClip, Media, Project, SequenceClip, SoundClip
+from rovix.media.mix import mix_dependencies
+from rovix.model import Media
 
 _CALM = 500  # ms without a change before levels are worked out anew
 
@@ -96,20 +97,10 @@ class MediaLooks(QObject):
 
     def _ask_levels(self) -> None:
         project = self._document.committed
-        now = _heard(project)
+        now = mix_dependencies(project)
         if now != self._levels_of:
             self._levels_of = now
             self._service.ask(("levels",), ("levels", (project, self._document.base)))
-
-
-def _heard(project: Project) -> tuple[Any, ...]:
-    """The structs that the mix depends on: equal as long as nothing that sounds has changed."""
-    sounding = SoundClip | FootageClip | GroupClip | SequenceClip
-    tracks = [
-        (track.muted, track.solo, tuple(clip for clip in track.clips if isinstance(clip, sounding)))
-        for track in project.sequence.tracks
-    ]
-    return (project.sequence.rate, project.media, tuple(tracks), project.sequences[1:])
 
 
 def _pixmap(pixels: np.ndarray) -> QPixmap:

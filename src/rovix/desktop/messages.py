@@ -57,9 +57,16 @@ class Messages(QWidget):
 
     def problem(self, text: str) -> Message:
         """Say what went wrong. Several lines: the last is the sentence, the others its reasons."""
+        return self._said(text, True)
+
+    def notice(self, text: str) -> Message:
+        """Say what else was done, in lines as of :meth:`problem`."""
+        return self._said(text, False)
+
+    def _said(self, text: str, problem: bool) -> Message:
         lines = text.strip().split("\n")
         title, detail = lines[-1], "\n".join(lines[:-1][:4])
-        return self._add(Message(title, detail, {"Close": lambda: None}, True))
+        return self._add(Message(title, detail, {"Close": lambda: None}, problem))
 
     def offer(self, title: str, text: str, choices: dict[str, Callable[[], None]]) -> Message:
         """Offer choices; they stay until one is taken."""

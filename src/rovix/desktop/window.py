@@ -206,6 +206,7 @@ class Window(QMainWindow):
         document.keys.changed.connect(self.refresh_commands)
         document.opened.connect(self._say_missing)
         document.problem.connect(self.messages.problem)
+        document.told.connect(self.messages.notice)
         for signal in (
             document.file_changed,
             document.selection_changed,

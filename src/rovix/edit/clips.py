@@ -7,7 +7,6 @@ from typing import Any
 
 from rovix.edit.channels import shifted_keys
 from rovix.edit.fresh import fresh_ids
-from rovix.edit.treatments import rides_of, without_rides
 from rovix.edit.tree import (
     check_unlocked,
     free_span,
@@ -17,6 +16,7 @@ from rovix.edit.tree import (
     unlocked_spot,
     with_sequence,
     with_track,
+    without_layers,
 )
 from rovix.edit.tree import replace_clip as _replaced
 from rovix.errors import RovixError
@@ -30,7 +30,6 @@ from rovix.model import (
     Track,
     new_id,
 )
-from rovix.model.consistency import layer_links
 
 
 def add_text(project: Project, start: int, length: int, clip: TextClip) -> Project:
@@ -225,20 +224,10 @@ def remove_clip_and_gap(project: Project, identity: str) -> Project:
 
 
 def without_links(project: Project, gone: set[str]) -> Project:
-    """The project with no layer following or hugging layers that are gone."""
-    for number, track in enumerate(project.sequence.tracks):
-        clips = tuple(_freed(clip, gone) for clip in track.clips)
-        if any(new is not old for new, old in zip(clips, track.clips, strict=True)):
-            project = with_track(project, number, replace(track, clips=clips))
-    return project
-
-
-def _freed(clip: Clip, gone: set[str]) -> Clip:
-    links = layer_links(clip)
-    freed: dict[str, Any] = {field: None for field, target in links.items() if target in gone}
-    if rides_of(clip) & gone:
-        freed["treatments"] = without_rides(clip, gone)
-    return replace(clip, **freed) if freed else clip
+    """The project in which nothing names layers that are gone any more."""
+    sequence = project.sequence
+    tracks = without_layers(sequence.tracks, gone)
+    return project if tracks is sequence.tracks else with_sequence(project, replace(sequence, tracks=tracks))
 
 
 def _check_track(track: Track, clip: Clip) -> None:

@@ -9,6 +9,7 @@ from rovix.edit.arrange import picture_layer
 from rovix.edit.place import change_place, place_value
 from rovix.edit.tree import clip_by_id, replace, replace_clip
 from rovix.model import Clip, PictureClip, Project, SoundClip, constant
+from rovix.model.consistency import followed_by
 from rovix.motion import Scene
 from rovix.motion.scene import world_of
 
@@ -73,9 +74,6 @@ def _hangs_on(project: Project, clip: Clip, identity: str) -> bool:
         if here.id == identity:
             return True
         seen.add(here.id)
-        hug = getattr(here, "hug", None)
-        for link in (getattr(here, "parent", None), hug.layer if hug else None):
-            other = clip_by_id(project, link)
-            if other is not None and other.id not in seen:
-                waiting.append(other)
+        others = (clip_by_id(project, target) for target in followed_by(here))
+        waiting += [other for other in others if other is not None and other.id not in seen]
     return False

@@ -2,21 +2,23 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from typing import Any
 
 import msgspec
 
-from rovix.model import Hug, Node, new_id
-from rovix.model.treatment import Ride
+from rovix.model import Node, new_id
+from rovix.model.references import renamed
+from rovix.model.structure import held_structs
 
 
 def fresh_ids(node: Any) -> Any:
     """A copy of a struct, or a tuple of them, in which it and everything in it has an id of its own.
 
-    Links among the copied layers lead to the copies; links to others stay.
+    What the copies name among themselves are the copies; names of others stay.
     """
-    return _copied(node, {old: new_id() for old in _ids(node)})
+    names = {old: new_id() for old in _ids(node)}
+    return renamed(_copied(node, names), names)
 
 
 def _ids(node: Any) -> Iterator[str]:
@@ -24,24 +26,18 @@ def _ids(node: Any) -> Iterator[str]:
         for item in node:
             yield from _ids(item)
     elif isinstance(node, Node):
-        for name in node.__struct_fields__:
-            if name == "id":
-                yield node.id  # type: ignore[attr-defined]
-            elif name != "extra":
-                yield from _ids(getattr(node, name))
+        if "id" in node.__struct_fields__:
+            yield node.id  # type: ignore[attr-defined]
+        for name in held_structs(type(node)):
+            yield from _ids(getattr(node, name))
 
 
-def _copied(node: Any, names: dict[str, str]) -> Any:
+def _copied(node: Any, names: Mapping[str, str]) -> Any:
     if isinstance(node, tuple):
         return tuple(_copied(item, names) for item in node)
     if not isinstance(node, Node):
         return node
-    links = ("id", "layer") if isinstance(node, Hug | Ride) else ("id", "parent")
-    changes = {}
-    for name in node.__struct_fields__:
-        value = getattr(node, name)
-        if name in links and isinstance(value, str):
-            changes[name] = names.get(value, value)
-        elif name != "extra":
-            changes[name] = _copied(value, names)
+    changes = {name: _copied(getattr(node, name), names) for name in held_structs(type(node))}
+    if "id" in node.__struct_fields__:
+        changes["id"] = names[node.id]  # type: ignore[attr-defined]
     return msgspec.structs.replace(node, **changes)

@@ -8,11 +8,12 @@ from typing import Any
 
 from rovix.edit.clips import has_room, put_or_above
 from rovix.edit.several import editable
-from rovix.edit.tree import clip_by_id, in_order, replace, unlocked_spot, with_sequence, with_track
+from rovix.edit.tree import clip_by_id, in_order, replace, title_of, unlocked_spot, with_sequence, with_track
 from rovix.errors import RovixError
 from rovix.model import Clip, GroupClip, Place, Playing, Project, Sequence, SoundClip, Track, new_id
-from rovix.model.consistency import layer_links
+from rovix.model.consistency import followed_by
 from rovix.model.fields import ANIMATED
+from rovix.model.references import Named, references
 
 _FLAT = ("depth", "slant", "tip", "swing")
 
@@ -44,11 +45,12 @@ def group_clips(project: Project, identities: Iterable[str], name: str = "Group"
 def _check_ties(project: Project, gone: set[str]) -> None:
     for track in project.sequence.tracks:
         for clip in track.clips:
-            for target in layer_links(clip).values():
-                if (clip.id in gone) != (target in gone):
-                    other = clip_by_id(project, target)
+            for named in _ties(clip):
+                if (clip.id in gone) != (named.target in gone):
+                    other = clip_by_id(project, named.target)
                     raise RovixError(
-                        f"'{clip.name or clip.id}' follows '{(other.name if other else '') or target}'; "
+                        f"'{title_of(clip)}' {named.reference.verb}s "
+                        f"'{title_of(other) if other else named.target}'; "
                         "select both of them, or free it first."
                     )
 
@@ -89,13 +91,23 @@ def ungroup(project: Project, identity: str) -> tuple[Project, list[str]]:
 
 def _check_free(project: Project, group: GroupClip) -> None:
     name = group.name or "The group"
-    if group.moves or group.join is not None or group.blend != "normal" or any(_keyed(group.place)):
-        raise RovixError(f"'{name}' has keys, moves, a join or a blend of its own; take them off first.")
     if group.playing != Playing() or group.offset or group.length < group.inner_length:
         raise RovixError(f"'{name}' plays only a part of itself, or in another way; put that back first.")
     tied = [clip for track in project.sequence.tracks for clip in track.clips]
-    if group.parent is not None or any(group.id in layer_links(clip).values() for clip in tied):
-        raise RovixError(f"'{name}' follows a layer, or one follows it; free them first.")
+    if any(group.id in (clip.id, named.target) for clip in tied for named in _ties(clip)):
+        raise RovixError(f"'{name}' is tied to a layer, or one to it; free them first.")
+    bare = GroupClip(
+        id=group.id, name=group.name, start=group.start, length=group.length, tracks=group.tracks,
+        place=group.place, extra=group.extra,
+    )  # fmt: skip
+    if group != bare or any(_keyed(group.place)):
+        raise RovixError(
+            f"'{name}' has keys, moves, effects, a join or a blend of its own; take them off first."
+        )
+
+
+def _ties(clip: Clip) -> list[Named]:
+    return references(clip, "layer", inner=False)
 
 
 def _keyed(place: Place) -> list[bool]:
@@ -107,7 +119,7 @@ def _outside(group: GroupClip, track: Track) -> tuple[Clip, ...]:
     moved = []
     for clip in track.clips:
         outer: Clip = replace(clip, start=clip.start + group.start)
-        if not isinstance(outer, SoundClip) and not layer_links(outer):
+        if not isinstance(outer, SoundClip) and not followed_by(outer):
             outer = replace(outer, place=_passed_on(group, outer.place))
         moved.append(outer)
     return tuple(moved)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rovix.model import Project
+from rovix.model.values import keepable, with_sound_values
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,7 +59,11 @@ class History:
         return self._steps[self._at + 1].title if self._at + 1 < len(self._steps) else None
 
     def do(self, title: str, project: Project) -> bool:
-        """Add a step; False, and no step, when nothing changed. Drops a draft."""
+        """Add a step; False, and no step, when nothing changed. Drops a draft.
+
+        RovixError for a project that could not be saved; the last step and the draft stay then.
+        """
+        project = keepable(project, self.committed)
         self._draft = None
         if project is self.committed or project == self.committed:
             return False
@@ -68,8 +73,8 @@ class History:
         return True
 
     def try_on(self, project: Project) -> None:
-        """Show a project without a step."""
-        self._draft = project
+        """Show a project without a step. RovixError for numbers that cannot be drawn."""
+        self._draft = with_sound_values(project, self.committed)
 
     def keep(self, title: str) -> bool:
         """Make the draft a step; False when there is none or it changes nothing."""

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 
 from rovix.edit.tree import replace
 from rovix.model import Clip, GroupClip, Place, Project, Sequence, Track
+from rovix.model.references import references
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,7 +70,8 @@ def in_context(project: Project, level: Level) -> Project:
 def _is_clear(group: GroupClip) -> bool:
     """Whether a group's layers look the same outside of it."""
     place = replace(group.place, pivot_x=0.5, pivot_y=0.5, extra={})
-    plain = place == Place() and not group.moves and group.parent is None and group.blend == "normal"
+    tied = bool(references(group, "layer", inner=False))
+    plain = place == Place() and not group.moves and not tied and group.blend == "normal"
     return plain and group.playing.is_plain
 
 

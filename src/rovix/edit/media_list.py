@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections import Counter
 
-from rovix.edit.move_sounds import files_of
 from rovix.edit.tree import replace
 from rovix.errors import RovixError
-from rovix.model import GroupClip, Media, Project, Track
+from rovix.model import Media, Project
+from rovix.model.references import targets
 
 
 def rename_media(project: Project, identity: str, name: str) -> Project:
@@ -17,28 +17,15 @@ def rename_media(project: Project, identity: str, name: str) -> Project:
     return replace(project, media=tuple(renamed))
 
 
-def used_media(project: Project) -> dict[str, int]:
+def used_media(project: Project) -> Counter[str]:
     """How often clips of all sequences, and their moves, play each media id."""
-    counts: dict[str, int] = {}
-    for sequence in project.sequences:
-        _count(sequence.tracks, counts)
-    return counts
-
-
-def _count(tracks: Iterable[Track], counts: dict[str, int]) -> None:
-    for track in tracks:
-        for clip in track.clips:
-            if isinstance(clip, GroupClip):
-                _count(clip.tracks, counts)
-            own = getattr(clip, "media", None)
-            for identity in [*([] if own is None else [own]), *files_of(getattr(clip, "moves", ()))]:
-                counts[identity] = counts.get(identity, 0) + 1
+    return Counter(targets(project, "media"))
 
 
 def remove_media(project: Project, identity: str) -> Project:
     """Take a file off the list; RovixError while a clip plays it."""
     item = _media(project, identity)
-    count = used_media(project).get(identity, 0)
+    count = used_media(project)[identity]
     if count:
         clips = "one clip plays" if count == 1 else f"{count} clips play"
         raise RovixError(f"'{item.title}' stays on the list: {clips} it. Remove that first.")

@@ -26,8 +26,9 @@ from rovix.model import (
     Track,
     new_id,
 )
-from rovix.model.consistency import sequences_in, sequences_under
+from rovix.model.consistency import sequences_under
 from rovix.model.fields import Animated
+from rovix.model.references import targets
 from rovix.motion.rest import channel_at
 from rovix.time import Rate
 
@@ -175,7 +176,7 @@ def remove_sequence(project: Project, identity: str) -> Project:
     if len(project.sequences) == 1:
         raise RovixError("A project keeps at least one sequence; add another first.")
     for other in project.sequences:
-        if other.id != identity and identity in sequences_in(other.tracks):
+        if other.id != identity and identity in targets(other, "sequence"):
             raise RovixError(f"'{gone.name}' is shown in '{other.name}'; take it out there first.")
     return replace(project, sequences=tuple(s for s in project.sequences if s.id != identity))
 

@@ -8,7 +8,7 @@ from typing import Any
 from rovix.edit.place import layer_place
 from rovix.edit.tree import replace, replace_clip
 from rovix.errors import RovixError
-from rovix.model import Clip, Project, SoundClip
+from rovix.model import Clip, Project
 from rovix.model.treatment import (
     Blur,
     Cast,
@@ -102,20 +102,6 @@ def ride(project: Project, identity: str, treatment: str, layer: str | None, at:
     """Let a wipe's edge stay on another layer; None lets it go by its share again."""
     made = None if layer is None else Ride(layer=layer, at=at)  # type: ignore[arg-type]
     return change_treatment(project, identity, treatment, ride=made)
-
-
-def rides_of(clip: Clip) -> set[str]:
-    """The ids of the layers that a layer's wipes ride."""
-    treatments = () if isinstance(clip, SoundClip) else clip.treatments
-    return {t.ride.layer for t in treatments if isinstance(t, Wipe) and t.ride is not None}
-
-
-def without_rides(clip: Clip, gone: set[str]) -> tuple[Treatment, ...]:
-    """A layer's treatments with no wipe riding layers that are gone."""
-    return tuple(
-        replace(t, ride=None) if isinstance(t, Wipe) and t.ride is not None and t.ride.layer in gone else t
-        for t in getattr(clip, "treatments", ())
-    )
 
 
 def _index(own: tuple[Treatment, ...], treatment: str) -> int:

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import itertools
-from collections.abc import Callable
+from collections.abc import Callable, Container
 from dataclasses import dataclass
 
 import msgspec
 
 from rovix.errors import RovixError
 from rovix.model import Clip, Project, Sequence, Track
+from rovix.model.references import let_go
 
 replace = msgspec.structs.replace
 
@@ -49,6 +50,11 @@ def spot_of(project: Project, identity: str) -> Spot:
     if spot is None:
         raise RovixError(f"There is no clip '{identity}' any more.")
     return spot
+
+
+def title_of(clip: Clip) -> str:
+    """What to call a clip in a sentence."""
+    return clip.name or clip.id
 
 
 def unlocked_spot(project: Project, identity: str) -> Spot:
@@ -100,6 +106,12 @@ def with_track(project: Project, number: int, track: Track) -> Project:
     sequence = project.sequence
     tracks = (*sequence.tracks[:number], track, *sequence.tracks[number + 1 :])
     return with_sequence(project, replace(sequence, tracks=tracks))
+
+
+def without_layers(tracks: tuple[Track, ...], gone: Container[str]) -> tuple[Track, ...]:
+    """Tracks on which nothing names layers that are gone any more."""
+    freed: tuple[Track, ...] = let_go(tracks, lambda to, target: to.kind == "layer" and target in gone)
+    return freed
 
 
 def with_sequence(project: Project, sequence: Sequence) -> Project:

@@ -8,6 +8,7 @@ its frame drawn again once; if that fails too, the picture is an error with its 
 from __future__ import annotations
 
 import multiprocessing
+from collections import OrderedDict
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
 from multiprocessing.connection import Connection
@@ -27,6 +28,7 @@ from rovix.motion.quads import LayerQuads
 
 Pixels = NDArray[np.uint8]
 _MEMORY = 320 << 20
+_LOCAL = 24  # pictures that the stand-in keeps
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -311,34 +313,53 @@ class PictureService:
 
 
 class LocalPictures:
-    """The same face without processes: each picture is drawn when it is wanted. For tests and tools."""
+    """The same face without processes: each picture is drawn when it is wanted, and kept, as the
+    service keeps it, until what it depends on changes. For tests and tools."""
 
     def __init__(self) -> None:
         self.on_watch: Callable[[Connection, bool], None] | None = None
         self._drawer = Drawer()
         self._known = Known()
+        self._index = PictureIndex(Project(id="none"))
         self._project: Project | None = None
         self._size = (16, 16)
+        self._kept: OrderedDict[PictureKey, Picture] = OrderedDict()
 
     def show(self, project: Project, base: Path) -> None:
+        if project is not self._project:
+            self._index = PictureIndex(project)
         self._project = project
         self._drawer.adopt(make_delta(project, self._known), base)
 
     def resize(self, size: tuple[int, int]) -> None:
-        self._size = size
+        if size != self._size:
+            self._size = size
+            self._kept.clear()
 
     def want(self, frame: int) -> Picture | None:
         if self._project is None:
             return None
+        key = self._index.key(frame)
+        if key not in self._kept:
+            picture = self._drawn(frame)
+            if picture.error is not None:
+                return picture
+            self._kept[key] = picture
+            while len(self._kept) > _LOCAL:
+                self._kept.popitem(last=False)
+        self._kept.move_to_end(key)
+        return self._kept[key]
+
+    def _drawn(self, frame: int) -> Picture:
         pixels = np.zeros((self._size[1], self._size[0], 4), dtype=np.uint8)
         answer = self._drawer.draw(0, frame, pixels, self._size)
         return Picture(frame, None if answer.error else pixels, answer.quads, answer.cost, answer.error)
 
     def fill(self, frames: Iterable[int]) -> None:
-        """Nothing is kept, so there is nothing to fill."""
+        """Whatever is wanted is drawn at once, so nothing is drawn ahead."""
 
     def ready(self) -> list[int]:
-        return []
+        return sorted(key[0] for key in self._kept if self._index.key(key[0]) == key)
 
     def has(self, frames: range) -> bool:
         """Whatever is wanted is there at once."""

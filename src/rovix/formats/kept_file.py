@@ -12,11 +12,13 @@ from typing import Any, Generic, Protocol, TypeVar
 import msgspec
 
 from rovix.errors import RovixError
+from rovix.formats.json_text import parsed, written
 from rovix.formats.schema import without_extra
 from rovix.formats.schema_problems import schema_problems
 from rovix.formats.structs import plain, with_extra
 from rovix.formats.whole_file import write_whole
 from rovix.model.node import Node
+from rovix.model.values import mended_data
 
 VERSION = 1
 
@@ -52,7 +54,8 @@ class Kind(Generic[S]):
         return f"rovix-{self.noun}"
 
     def write(self, path: Path, saved: S) -> None:
-        """Write it whole or not at all; RovixError when the place cannot be written to."""
+        """Write it whole or not at all; RovixError when the place cannot be written to, and for numbers
+        without end."""
         try:
             write_whole(path, self.bytes_of(saved))
         except OSError as wrong:
@@ -61,10 +64,10 @@ class Kind(Generic[S]):
             ) from wrong
 
     def bytes_of(self, saved: S) -> bytes:
-        """The file's content: UTF-8 JSON."""
+        """The file's content: UTF-8 JSON. RovixError for numbers without end."""
         node, facts = self.content(saved)
         head = {"format": self.format, "version": VERSION, "name": saved.name, **facts}
-        return (json.dumps(head | {self.noun: plain(node)}, indent=1, ensure_ascii=False) + "\n").encode()
+        return written(mended_data(head | {self.noun: plain(node)}))
 
     def read(self, path: Path) -> S:
         """What a file keeps; RovixError, naming what is wrong, when it holds none."""
@@ -77,8 +80,8 @@ class Kind(Generic[S]):
     def parse(self, name: str, content: bytes) -> S:
         """What a file's content keeps; `name` names it in errors, which are those of reading."""
         try:
-            data = json.loads(content.decode("utf-8"))
-        except (UnicodeDecodeError, ValueError, RecursionError) as wrong:
+            data = parsed(content)
+        except ValueError as wrong:
             raise RovixError(f"{name} is damaged or is no {self.noun}: {wrong}.") from wrong
         self._refuse(name, self._problems(data))
         node = msgspec.convert(with_extra(data[self.noun], self.struct), self.struct)

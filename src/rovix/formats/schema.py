@@ -11,6 +11,7 @@ from typing import Any
 import msgspec
 
 from rovix.model import Project
+from rovix.model.node import EXTRA
 
 FORMAT = "rovix-project"
 VERSION = 3
@@ -37,7 +38,9 @@ def project_schema() -> dict[str, Any]:
 def without_extra(value: Any) -> None:
     """`extra` is where the model keeps unknown fields; in the file they stand among the others."""
     if isinstance(value, dict):
-        value.pop("extra", None)
+        value.pop(EXTRA, None)
+        if value.get("additionalProperties") is False:
+            del value["additionalProperties"]
         for inner in value.values():
             without_extra(inner)
     elif isinstance(value, list):

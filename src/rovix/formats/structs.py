@@ -8,6 +8,7 @@ from typing import Any
 import msgspec.inspect as inspect
 
 from rovix.model import Node, Project
+from rovix.model.node import EXTRA
 
 
 def plain(value: Any) -> Any:
@@ -46,7 +47,7 @@ def _struct_data(data: dict[str, Any], info: inspect.StructType) -> dict[str, An
     known = {name: _moved(value, fields[name]) for name, value in data.items() if name in fields}
     tag = {info.tag_field: data[info.tag_field]} if info.tag_field else {}
     unknown = {name: value for name, value in data.items() if name not in fields and name not in head}
-    return tag | known | {"extra": unknown}
+    return tag | known | {EXTRA: unknown}
 
 
 def _alternative(data: Any, union: inspect.UnionType) -> inspect.Type:

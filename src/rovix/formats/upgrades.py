@@ -36,6 +36,8 @@ def _with_parts(look: Data, name: str) -> Data:
     if "fill_opacity" in look:
         fill["opacity"] = look["fill_opacity"]
     outlines = look.get("outlines")
+    if outlines is not None and not isinstance(outlines, list):
+        return look  # for the schema to name
     outlines = [{"part": "outline"} | o if isinstance(o, dict) else o for o in outlines or []]
     inside = [o for o in outlines if isinstance(o, dict) and o.get("side") == "inside"]
     around = [o for o in outlines if o not in inside]

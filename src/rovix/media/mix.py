@@ -14,7 +14,17 @@ from rovix.media.level import fade_level, gain_factors, pan_factors
 from rovix.media.played import played_samples
 from rovix.media.sound import SAMPLE_RATE
 from rovix.media.struck import add_struck, sounds
-from rovix.model import FootageClip, GroupClip, PictureClip, Sequence, SequenceClip, SoundClip, Track
+from rovix.model import (
+    FootageClip,
+    GroupClip,
+    PictureClip,
+    Project,
+    Sequence,
+    SequenceClip,
+    SoundClip,
+    Track,
+)
+from rovix.model.dependencies import Dependencies, beside
 from rovix.time import Rate, Span
 
 Samples = NDArray[np.float32]
@@ -82,6 +92,20 @@ class Mixer:
             inner = found
         mixer = Mixer(inner, self._sound_of, tuple(self._sequences.values()))
         return mixer.mix(Span(0, inner.length))
+
+
+def mix_dependencies(project: Project) -> Dependencies:
+    """What the mix of a project's first sequence depends on: all that :class:`Mixer` would sound."""
+    sequence = project.sequence
+    whole = Span(0, sequence.length)
+    heard = [(h.clip, h.start, h.audible) for h in _heard(sequence.tracks, 0, whole)]
+    struck = [*_struck(sequence.tracks, 0, whole)]
+    clips = [clip for clip, _, _ in (*heard, *struck)]
+    # Where moves sound, what they do in the frame decides how loud they are.
+    size = sequence.size if struck else None
+    places = tuple((start, audible) for _, start, audible in (*heard, *struck))
+    plain = (sequence.rate, sequence.length, size, len(heard), places)
+    return Dependencies(plain, [*clips, *beside(project, clips, heard=True)])
 
 
 def sample_at(rate: Rate, frame: int) -> int:

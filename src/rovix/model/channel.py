@@ -7,9 +7,10 @@ from typing import TYPE_CHECKING, Annotated, Literal
 import msgspec
 
 from rovix.model.colour import Colour
+from rovix.model.limits import Amount, Curve, Far, Frame
 from rovix.model.node import Id, Node, new_id
 
-Handle = tuple[Annotated[float, msgspec.Meta(ge=0)], float]
+Handle = tuple[Annotated[float, msgspec.Meta(ge=0, le=100_000_000)], Amount]
 """A tangent's end from its key: frames away from it, 0 or more, and how much the value differs."""
 Mix = Literal["srgb", "linear"]
 
@@ -21,9 +22,9 @@ class Key(Node, frozen=True, kw_only=True):
     next key's `before`; None is level, a third of the way long. `joined` tangents keep one line.
     """
 
-    frame: int
-    value: float
-    curve: str = "linear"
+    frame: Frame
+    value: Amount
+    curve: Curve = "linear"
     before: Handle | None = None
     after: Handle | None = None
     joined: bool = True
@@ -39,9 +40,9 @@ class Keys(Node, frozen=True, kw_only=True):
 class ColourKey(Node, frozen=True, kw_only=True):
     """A colour at a whole frame of the clip, and the easing from here to the next key."""
 
-    frame: int
+    frame: Frame
     value: Colour
-    curve: str = "linear"
+    curve: Curve = "linear"
 
 
 class ColourKeys(Node, frozen=True, kw_only=True):
@@ -69,7 +70,7 @@ if TYPE_CHECKING:
     Sigma = float
     KeyedColour = str
 else:
-    Number = float | Keys
+    Number = Far | Keys
     Share = Annotated[float, msgspec.Meta(ge=0, le=1)] | Keys
     Offset = Annotated[float, msgspec.Meta(ge=-20_000, le=20_000)] | Keys
     Sigma = Annotated[float, msgspec.Meta(ge=0, le=1000)] | Keys

@@ -2,34 +2,30 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections import Counter
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import pairwise
+from math import inf
+from typing import Any
 
 from rovix.curve import easing
 from rovix.model.channel import ColourKey, Key, Keys
-from rovix.model.fields import ANIMATED
+from rovix.model.fields import ANIMATED, Animated
 from rovix.model.join import Join
-from rovix.model.move import OWN_RUSHES, OWN_STRIKES, Departure, InnerKey, Move, Typing
+from rovix.model.limits import DEEPEST, MOST_CLIPS, MOST_SHOWN
+from rovix.model.media import Media, shown_name
+from rovix.model.move import Departure, InnerKey, Move, Typing
 from rovix.model.node import Node
 from rovix.model.path import PathKey
 from rovix.model.playing import Playing
 from rovix.model.project import Project, Sequence
+from rovix.model.references import ROOT, Named, Trail, path_of, references, targets
 from rovix.model.sound import Sound
-from rovix.model.track import (
-    FootageClip,
-    GroupClip,
-    SequenceClip,
-    ShapeClip,
-    SoundClip,
-    StillClip,
-    TextClip,
-    Track,
-)
-from rovix.model.treatment import Wipe
+from rovix.model.structure import held_structs
+from rovix.model.track import Clip, GroupClip, SoundClip, TextClip, Track
 from rovix.model.words import Words
-
-_MEDIA_KIND = {FootageClip: ("footage",), StillClip: ("still",), SoundClip: ("sound", "footage")}
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,44 +41,80 @@ class Problem:
 
 def inconsistencies(project: Project) -> list[Problem]:
     """Everything that breaks the project's own rules; empty for a sound project."""
-    return [
-        *_repeated_ids(project),
-        *(problem for at, node in _walk(project, "$") for problem in _of_node(at, node)),
-        *(
-            problem
-            for number, sequence in enumerate(project.sequences)
-            for problem in _of_tracks(f"$.sequences[{number}]", sequence.tracks, project)
-        ),
+    return [*too_large(project)] or [
+        *([] if _is_clean(project) else _of_nodes(project, ROOT)),
+        *(problem for at, tracks in _levels(project) for problem in _of_tracks(at, tracks)),
+        *_unknown(project, references(project)),
         *_endless_sequences(project),
     ]
 
 
-def _walk(value: object, path: str) -> Iterator[tuple[str, Node]]:
-    """Every struct below a value with its path."""
-    if isinstance(value, tuple):
-        for number, item in enumerate(value):
-            yield from _walk(item, f"{path}[{number}]")
-    elif isinstance(value, Node):
-        yield path, value
-        for name in value.__struct_fields__:
-            if name != "extra":
-                yield from _walk(getattr(value, name), f"{path}.{name}")
-
-
 def move_problems(move: Move) -> list[Problem]:
     """What is wrong within a move, as for a move of a project."""
-    return [problem for path, node in _walk(move, "$.move") for problem in _of_node(path, node)]
+    return [*_of_nodes(move, (None, "$.move"))]
 
 
-def _repeated_ids(project: Project) -> Iterator[Problem]:
-    seen: dict[str, str] = {}
-    for path, node in _walk(project, "$"):
+def _walk(value: object, trail: Trail) -> Iterator[tuple[Trail, Node]]:
+    """Every struct below a value with where it stands, in the order of the file."""
+    waiting: list[tuple[Trail, object]] = [(trail, value)]
+    while waiting:
+        trail, value = waiting.pop()
+        if isinstance(value, Node):
+            yield trail, value
+            for name in reversed(held_structs(type(value))):
+                held = getattr(value, name)
+                if held.__class__ is not float and held is not None:
+                    waiting.append(((trail, name), held))
+        elif isinstance(value, tuple):
+            waiting += [((trail, number), value[number]) for number in reversed(range(len(value)))]
+
+
+def _is_clean(project: Project) -> bool:
+    """Whether :func:`_of_nodes` would find nothing: without keeping where things stand, which takes most
+    of the time in a large project."""
+    ids: list[str] = []
+    waiting: list[Any] = [project]
+    while waiting:
+        node = waiting.pop()
+        has_id, check, names = _facts_of(node.__class__)
+        if has_id:
+            ids.append(node.id)
+        if check is not None and next(check("", node), None) is not None:
+            return False
+        for name in names:
+            held = getattr(node, name)
+            if isinstance(held, Node):
+                waiting.append(held)
+            elif held.__class__ is tuple:
+                waiting += held
+    return len(set(ids)) == len(ids)
+
+
+_Check = Callable[[str, Any], Iterator[Problem]]
+
+
+@lru_cache(maxsize=512)
+def _facts_of(struct: Any) -> tuple[bool, _Check | None, tuple[str, ...]]:
+    """Whether a struct has an id, what checks it, and the fields in which there are structs."""
+    if not issubclass(struct, Node):
+        return False, None, ()
+    return "id" in struct.__struct_fields__, _CHECKS.get(struct), tuple(held_structs(struct))
+
+
+def _of_nodes(value: Node, start: Trail) -> Iterator[Problem]:
+    """What each struct breaks by itself, and ids that stand twice."""
+    seen: dict[str, Trail] = {}
+    for trail, node in _walk(value, start):
         identity = getattr(node, "id", None)
-        if identity is None:
-            continue
-        if identity in seen:
-            yield Problem(f"{path}.id", f"'{identity}' is also the id of {seen[identity]}")
-        seen.setdefault(identity, path)
+        if identity is not None:
+            first = seen.setdefault(identity, trail)
+            if first is not trail:
+                said = f"'{identity}' is also the id of {path_of(first)}"
+                yield Problem(f"{path_of(trail)}.id", said)
+        check = _CHECKS.get(type(node))
+        if check is not None:
+            for problem in check("", node):
+                yield Problem(path_of(trail) + problem.path, problem.text)
 
 
 def _of_words(path: str, words: Words) -> Iterator[Problem]:
@@ -97,22 +129,18 @@ def _of_words(path: str, words: Words) -> Iterator[Problem]:
         at = max(at, dressing.end)
 
 
-def _of_node(path: str, node: Node) -> Iterator[Problem]:
-    if isinstance(node, Words):
-        yield from _of_words(path, node)
-    if isinstance(node, ANIMATED):
-        yield from _not_rising(path, [key.frame for key in node.keys], "frame")
-        yield from _key_curves(path, node.keys)
-    elif isinstance(node, Departure | Typing | Move):
-        yield from _of_move(path, node)
-    elif isinstance(node, Join):
-        yield from _no_easing(f"{path}.curve", node.curve)
-    elif isinstance(node, Sound):
-        yield from _of_sound(path, node)
-    elif isinstance(node, Playing) and node.and_back and node.span is None:
+def _of_keys(path: str, node: Animated) -> Iterator[Problem]:
+    yield from _not_rising(path, [key.frame for key in node.keys], "frame")
+    yield from _key_curves(path, node.keys)
+
+
+def _of_join(path: str, node: Join) -> Iterator[Problem]:
+    yield from _no_easing(f"{path}.curve", node.curve)
+
+
+def _of_playing(path: str, node: Playing) -> Iterator[Problem]:
+    if node.and_back and node.span is None:
         yield Problem(f"{path}.span", "playing there and back needs a span to turn back from")
-    elif isinstance(node, Sequence):
-        yield from _of_sequence(path, node)
 
 
 def _of_move(path: str, node: Departure | Typing | Move) -> Iterator[Problem]:
@@ -176,120 +204,143 @@ def _not_rising(path: str, places: list[float] | list[int], name: str) -> Iterat
 
 
 def _no_easing(path: str, text: str) -> Iterator[Problem]:
+    wrong = _wrong_easing(text)
+    if wrong:
+        yield Problem(path, wrong)
+
+
+@lru_cache(maxsize=1024)
+def _wrong_easing(text: str) -> str:
     try:
         easing(text)
     except ValueError as wrong:
-        yield Problem(path, _lowered(str(wrong)))
+        return _lowered(str(wrong))
+    return ""
 
 
-def _of_tracks(path: str, tracks: tuple[Track, ...], project: Project) -> Iterator[Problem]:
-    yield from _link_problems(path, tracks)
+def _levels(project: Project) -> Iterator[tuple[Trail, tuple[Track, ...]]]:
+    """The tracks of every sequence, and of every group in them, with what they stand in."""
+    for number, sequence in enumerate(project.sequences):
+        yield from _level(((ROOT, "sequences"), number), sequence.tracks)
+
+
+def _level(trail: Trail, tracks: tuple[Track, ...]) -> Iterator[tuple[Trail, tuple[Track, ...]]]:
+    yield trail, tracks
     for number, track in enumerate(tracks):
-        here = f"{path}.tracks[{number}]"
         for index, clip in enumerate(track.clips):
-            at = f"{here}.clips[{index}]"
+            if isinstance(clip, GroupClip):
+                yield from _level(_clip_at(trail, number, index), clip.tracks)
+
+
+def _clip_at(trail: Trail, track: int, index: int) -> Trail:
+    return (((trail, "tracks"), track), "clips"), index
+
+
+def _of_tracks(trail: Trail, tracks: tuple[Track, ...]) -> Iterator[Problem]:
+    yield from _link_problems(trail, tracks)
+    for number, track in enumerate(tracks):
+        for index, clip in enumerate(track.clips):
+            at = _clip_at(trail, number, index)
             if isinstance(clip, SoundClip) != (track.kind == "sound"):
                 kind = type(clip).__struct_config__.tag
-                yield Problem(at, f"a {kind} clip does not belong on a {track.kind} track")
+                yield Problem(path_of(at), f"a {kind} clip does not belong on a {track.kind} track")
             if index and clip.start < track.clips[index - 1].span.end:
-                yield Problem(f"{at}.start", f"frame {clip.start} lies inside the clip before it")
-            yield from _media_problems(at, clip, project)
-            yield from _move_sound_problems(at, clip, project)
-            if isinstance(clip, GroupClip):
-                yield from _of_tracks(at, clip.tracks, project)
+                yield Problem(f"{path_of(at)}.start", f"frame {clip.start} lies inside the clip before it")
 
 
-def _media_problems(path: str, clip: object, project: Project) -> Iterator[Problem]:
-    if not isinstance(clip, FootageClip | StillClip | SoundClip):
-        return
-    found = next((media for media in project.media if media.id == clip.media), None)
+def _unknown(project: Project, named: list[Named]) -> Iterator[Problem]:
+    """Files and sequences that the project does not have, and files that what names them cannot play."""
+    media = {item.id: item for item in project.media}
+    sequences = {sequence.id for sequence in project.sequences}
+    for name in named:
+        if name.reference.kind == "media":
+            yield from _file_problems(name, media.get(name.target))
+        elif name.reference.kind == "sequence" and name.target not in sequences:
+            yield Problem(name.path, f"there is no sequence '{name.target}' to show")
+
+
+def _file_problems(named: Named, found: Media | None) -> Iterator[Problem]:
+    reference = named.reference
     if found is None:
-        yield Problem(f"{path}.media", f"there is no media with the id '{clip.media}'")
-    elif found.kind not in _MEDIA_KIND[type(clip)]:
-        yield Problem(f"{path}.media", f"'{found.path}' is {found.kind}, not what this clip plays")
+        ours = f"; ours are {', '.join(sorted(reference.own))}" if reference.own else ""
+        what = "sound" if reference.own else "media with the id"
+        yield Problem(named.path, f"there is no {what} '{named.target}'{ours}")
+    elif found.kind not in reference.files:
+        said = f"'{shown_name(found.path)}' is {found.kind}, not what this clip plays"
+        yield Problem(named.path, said)
+    elif reference.heard and found.kind == "footage" and not found.has_sound:
+        yield Problem(named.path, f"'{shown_name(found.path)}' has no sound")
 
 
-def _move_sound_problems(path: str, clip: object, project: Project) -> Iterator[Problem]:
-    """Moves sound with sounds of ours, or with files of the project that have sound."""
-    heard = {media.id for media in project.media if media.kind == "sound" or media.has_sound}
-    for number, move in enumerate(getattr(clip, "moves", ())):
-        for name, own in (("strike", OWN_STRIKES), ("whoosh", OWN_RUSHES)):
-            part = getattr(move, name)
-            if part is not None and part.sound not in own | heard:
-                at = f"{path}.moves[{number}].{name}.sound"
-                yield Problem(at, f"there is no sound '{part.sound}'; ours are {', '.join(sorted(own))}")
-
-
-_LINKS = {"parent": "follow", "hug": "hug"}
-
-
-def _link_problems(path: str, tracks: tuple[Track, ...]) -> Iterator[Problem]:
-    """Layers follow or hug layers of the same tracks, never themselves."""
+def _link_problems(trail: Trail, tracks: tuple[Track, ...]) -> Iterator[Problem]:
+    """Layers name other layers of the same tracks; where their places come from runs in no circle."""
     layers = {
-        clip.id: (f"{path}.tracks[{number}].clips[{index}]", clip)
+        clip.id: (clip, _clip_at(trail, number, index))
         for number, track in enumerate(tracks)
         for index, clip in enumerate(track.clips)
         if not isinstance(clip, SoundClip)
     }
-    links = {identity: layer_links(clip) for identity, (_, clip) in layers.items()}
-    for identity, (at, clip) in layers.items():
-        yield from _of_rides(at, identity, clip, set(layers))
-        for field, target in links[identity].items():
-            if target not in layers:
-                yield Problem(f"{at}.{field}", f"there is no layer '{target}' among the same tracks")
-            elif identity in _reached(target, links):
-                yield Problem(
-                    f"{at}.{field}", f"the layer would {_LINKS[field]} itself, through the layers it follows"
-                )
+    depths = following_depths(clip for clip, _ in layers.values())
+    if max(depths.values(), default=0) < inf:
+        yield from _too_long_a_chain(trail, depths)
+    for identity, (clip, at) in layers.items():
+        for named in _named_by(clip, at):
+            reference = named.reference
+            if named.target == identity:
+                yield Problem(named.path, f"the layer would {reference.verb} itself")
+            elif named.target not in layers:
+                yield Problem(named.path, f"there is no layer '{named.target}' among the same tracks")
+            elif reference.places and depths[identity] == inf:
+                said = f"the layer would {reference.verb} itself, through the layers it follows"
+                yield Problem(named.path, said)
 
 
-def _of_rides(at: str, identity: str, clip: object, layers: set[str]) -> Iterator[Problem]:
-    """Wipes ride other layers of the same tracks."""
-    for number, treatment in enumerate(getattr(clip, "treatments", ())):
-        target = treatment.ride.layer if isinstance(treatment, Wipe) and treatment.ride else None
-        where = f"{at}.treatments[{number}].ride.layer"
-        if target == identity:
-            yield Problem(where, "the wipe would ride its own layer")
-        elif target is not None and target not in layers:
-            yield Problem(where, f"there is no layer '{target}' among the same tracks")
+def _too_long_a_chain(trail: Trail, depths: dict[str, float]) -> Iterator[Problem]:
+    deepest = max(depths, key=lambda identity: depths[identity], default="")
+    if depths and depths[deepest] > DEEPEST:
+        said = f"'{deepest}' follows through {depths[deepest]:.0f} layers; at most {DEEPEST} are possible"
+        yield Problem(path_of(trail), said)
 
 
-def layer_links(clip: object) -> dict[str, str]:
-    """The ids of the layers that a layer's place comes from, by the field that names them."""
-    found = {}
-    parent = getattr(clip, "parent", None)
-    if parent is not None:
-        found["parent"] = parent
-    if isinstance(clip, ShapeClip) and clip.hug is not None:
-        found["hug"] = clip.hug.layer
-    return found
+def _named_by(clip: Clip, trail: Trail) -> list[Named]:
+    """The layers that a clip names, those inside a group left out."""
+    return references(clip, "layer", trail, inner=False)
 
 
-def _reached(start: str, links: dict[str, dict[str, str]]) -> set[str]:
-    found, waiting = set(), [start]
-    while waiting:
-        here = waiting.pop()
-        if here not in found:
-            found.add(here)
-            waiting += links.get(here, {}).values()
-    return found
+def followed_by(clip: Clip) -> list[str]:
+    """The ids of the layers that decide where a layer rests."""
+    return [n.target for n in references(clip, "layer", inner=False) if n.reference.places]
 
 
-def sequences_in(tracks: tuple[Track, ...]) -> set[str]:
-    """The ids of the sequences that are clips on these tracks, or in groups on them."""
-    found: set[str] = set()
-    for track in tracks:
-        for clip in track.clips:
-            if isinstance(clip, SequenceClip):
-                found.add(clip.sequence)
-            elif isinstance(clip, GroupClip):
-                found |= sequences_in(clip.tracks)
-    return found
+def following_depths(clips: Iterable[Clip]) -> dict[str, float]:
+    """How many layers each layer's rest hangs on, one through the other; inf where it hangs on itself."""
+    links = {clip.id: followed_by(clip) for clip in clips}
+    depths: dict[str, float] = {}
+    for start in links:
+        _set_depths(start, links, depths)
+    return depths
+
+
+def _set_depths(start: str, links: dict[str, list[str]], depths: dict[str, float]) -> None:
+    """Depths of a layer and all below it, without recursion: chains may be long in a bad file."""
+    way = [start]
+    while way:
+        here = way[-1]
+        if here in depths and depths[here] != -1:
+            way.pop()
+            continue
+        below = [other for other in links[here] if other in links]
+        if here in depths:  # all below it are known by now, but for those it hangs in a circle with
+            depths[here] = max((inf if depths[o] == -1 else depths[o] + 1 for o in below), default=0)
+            way.pop()
+            continue
+        depths[here] = -1
+        way += [other for other in below if other not in depths]
 
 
 def sequences_under(project: Project, identity: str) -> set[str]:
     """The ids of all sequences that a sequence shows, through others too, and its own."""
-    inside = {sequence.id: sequences_in(sequence.tracks) for sequence in project.sequences}
+    inside = {sequence.id: targets(sequence, "sequence") for sequence in project.sequences}
     found, waiting = set(), [identity]
     while waiting:
         here = waiting.pop()
@@ -299,22 +350,80 @@ def sequences_under(project: Project, identity: str) -> set[str]:
     return found
 
 
-def _endless_sequences(project: Project) -> Iterator[Problem]:
-    known = {sequence.id for sequence in project.sequences}
+def too_large(project: Project) -> Iterator[Problem]:
+    """What goes beyond the limits of what a project can hold (:mod:`rovix.model.limits`)."""
+    clips = sum(_clip_count(sequence.tracks) for sequence in project.sequences)
+    if clips > MOST_CLIPS:
+        yield Problem("$", f"it has {clips} clips; at most {MOST_CLIPS} are possible")
     for number, sequence in enumerate(project.sequences):
-        for inner in sorted(sequences_in(sequence.tracks)):
-            if inner not in known:
-                yield Problem(f"$.sequences[{number}]", f"there is no sequence '{inner}' to show in it")
-            elif sequence.id in sequences_under(project, inner):
-                yield Problem(f"$.sequences[{number}]", f"'{sequence.name}' would show itself")
+        depth = _group_depth(sequence.tracks)
+        if depth > DEEPEST:
+            said = f"its groups stand {depth} deep in each other; at most {DEEPEST} are possible"
+            yield Problem(f"$.sequences[{number}]", said)
+    yield from _too_much_shown(project)
+
+
+def _inner_tracks(tracks: tuple[Track, ...]) -> list[tuple[Track, ...]]:
+    return [clip.tracks for track in tracks for clip in track.clips if isinstance(clip, GroupClip)]
+
+
+def _clip_count(tracks: tuple[Track, ...]) -> int:
+    return sum(len(track.clips) for track in tracks) + sum(map(_clip_count, _inner_tracks(tracks)))
+
+
+def _group_depth(tracks: tuple[Track, ...]) -> int:
+    """How many groups stand in each other, at most; without recursion, as a bad file may hold any number."""
+    depth, level = 0, _inner_tracks(tracks)
+    while level:
+        depth, level = depth + 1, [inner for tracks in level for inner in _inner_tracks(tracks)]
+    return depth
+
+
+def _too_much_shown(project: Project) -> Iterator[Problem]:
+    """Sequences in sequences: how deep, and how many clips all in all, counted as often as shown."""
+    own = {sequence.id: _clip_count(sequence.tracks) for sequence in project.sequences}
+    shown = {sequence.id: targets(sequence, "sequence") for sequence in project.sequences}
+    counts, level = Counter(own), 0
+    while level <= DEEPEST:
+        wider = Counter({i: own[i] + sum(counts.get(inner, 0) for inner in shown[i]) for i in own})
+        if wider == counts:
+            break
+        counts, level = wider, level + 1
+    circles = any(s.id in sequences_under(project, i) for s in project.sequences for i in {*shown[s.id]})
+    if circles:  # which is named as such
+        return
+    for number, sequence in enumerate(project.sequences):
+        if counts[sequence.id] > MOST_SHOWN:
+            said = f"it shows {counts[sequence.id]} clips through the sequences in it; at most {MOST_SHOWN}"
+            yield Problem(f"$.sequences[{number}]", f"{said} are possible")
+    if level > DEEPEST:
+        yield Problem("$.sequences", f"they show each other more than {DEEPEST} deep")
+
+
+def _endless_sequences(project: Project) -> Iterator[Problem]:
+    for number, sequence in enumerate(project.sequences):
+        below = set(targets(sequence, "sequence"))
+        if any(sequence.id in sequences_under(project, inner) for inner in below):
+            yield Problem(f"$.sequences[{number}]", f"'{sequence.name}' would show itself")
 
 
 def used_families(project: Project) -> list[str]:
     """Every typeface family that text layers name, or parts of their words, in order, once each."""
-    words = [node.words for _, node in _walk(project, "$") if isinstance(node, TextClip)]
+    words = [node.words for _, node in _walk(project, ROOT) if isinstance(node, TextClip)]
     named = (name for own in words for name in (own.family, *(d.family for d in own.dressings)))
     return list(dict.fromkeys(name for name in named if name is not None))
 
 
 def _lowered(sentence: str) -> str:
     return sentence[:1].lower() + sentence[1:].rstrip(".")
+
+
+_CHECKS: dict[type[Node], _Check] = {
+    Words: _of_words,
+    **dict.fromkeys(ANIMATED, _of_keys),
+    **dict.fromkeys((Departure, Typing, Move), _of_move),
+    Join: _of_join,
+    Sound: _of_sound,
+    Playing: _of_playing,
+    Sequence: _of_sequence,
+}

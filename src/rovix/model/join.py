@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 import msgspec
 
 from rovix.model.colour import Colour
+from rovix.model.limits import Curve, Far
 from rovix.model.node import Id, Node, new_id
 
 JoinKind = Literal["dissolve", "slide", "wipe", "dip"]
@@ -23,7 +24,7 @@ class Join(Node, frozen=True, kw_only=True):
     id: Id = msgspec.field(default_factory=new_id)
     kind: JoinKind = "dissolve"
     length: Annotated[float, msgspec.Meta(gt=0, le=3600)] = 0.5
-    curve: str = "linear"
-    angle: float = 0.0
+    curve: Curve = "linear"
+    angle: Far = 0.0
     feather: Annotated[float, msgspec.Meta(ge=0, le=10_000)] = 0.0
     colour: Colour = "#000000"

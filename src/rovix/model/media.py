@@ -6,7 +6,16 @@ from typing import Annotated, Literal
 
 import msgspec
 
+from rovix.model.limits import Name
 from rovix.model.node import Id, Node, new_id
+
+_NO_NUL = "^[^\\x00]*$"
+Extent = Annotated[int, msgspec.Meta(ge=0, le=1_000_000)]
+
+
+def shown_name(path: str) -> str:
+    """A file's path as text that can be shown: bytes that are no UTF-8 become question marks."""
+    return path.encode("utf-8", "replace").decode()
 
 
 class Media(Node, frozen=True, kw_only=True):
@@ -18,18 +27,18 @@ class Media(Node, frozen=True, kw_only=True):
     """
 
     id: Id = msgspec.field(default_factory=new_id)
-    path: Annotated[str, msgspec.Meta(min_length=1)]
+    path: Annotated[str, msgspec.Meta(min_length=1, max_length=4096, pattern=_NO_NUL)]
     kind: Literal["footage", "still", "sound"]
-    name: str = ""
-    digest: str = ""
-    bytes: Annotated[int, msgspec.Meta(ge=0)] = 0
-    width: Annotated[int, msgspec.Meta(ge=0)] | None = None
-    height: Annotated[int, msgspec.Meta(ge=0)] | None = None
-    rate: str | None = None
-    length: Annotated[float, msgspec.Meta(ge=0)] | None = None
+    name: Name = ""
+    digest: Name = ""
+    bytes: Annotated[int, msgspec.Meta(ge=0, le=2**53)] = 0
+    width: Extent | None = None
+    height: Extent | None = None
+    rate: Name | None = None
+    length: Annotated[float, msgspec.Meta(ge=0, le=100_000_000)] | None = None
     has_sound: bool = False
 
     @property
     def title(self) -> str:
         """What to call it: its name, or its file's without the suffix."""
-        return self.name or self.path.rsplit("/", 1)[-1].rsplit(".", 1)[0]
+        return self.name or shown_name(self.path.rsplit("/", 1)[-1].rsplit(".", 1)[0])

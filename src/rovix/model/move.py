@@ -6,9 +6,11 @@ from typing import Annotated, Literal
 
 import msgspec
 
+from rovix.model import limits
 from rovix.model.channel import Mix
 from rovix.model.colour import Colour
 from rovix.model.node import Id, Node, new_id
+from rovix.model.reference import refers
 
 Role = Literal["entrance", "loop", "exit"]
 Pieces = Literal["whole", "lines", "words", "letters"]
@@ -62,7 +64,7 @@ class Amount(Node, frozen=True, kw_only=True):
     the strength that each echo keeps of the one before.
     """
 
-    value: float
+    value: limits.Amount
     unit: Unit = "px"
 
 
@@ -71,7 +73,7 @@ class InnerKey(Node, frozen=True, kw_only=True):
 
     at: Annotated[float, msgspec.Meta(ge=0, le=1)]
     amount: Amount
-    curve: str = "linear"
+    curve: limits.Curve = "linear"
 
 
 class Chance(Node, frozen=True, kw_only=True):
@@ -105,12 +107,12 @@ class Departure(Node, frozen=True, kw_only=True):
 
     channel: MovedChannel
     amount: Amount = Amount(value=0.0)
-    curve: str | None = None
+    curve: limits.Curve | None = None
     keys: tuple[InnerKey, ...] = ()
     chance: Chance | None = None
     colour: Colour = "#f2b13c"
     mix: Mix = "srgb"
-    angle: float = 0.0
+    angle: limits.Far = 0.0
     echoes: Echoes = Echoes()
 
 
@@ -141,6 +143,9 @@ class Caret(Node, frozen=True, kw_only=True):
     stays: Annotated[float, msgspec.Meta(ge=0, le=3600)] = 0.0
 
 
+Tap = Annotated[float, msgspec.Meta(ge=0, le=1_000_000)]
+
+
 class Typing(Node, frozen=True, kw_only=True):
     """Pieces come at once, one after the other in a rhythm; an exit takes them back.
 
@@ -156,7 +161,7 @@ class Typing(Node, frozen=True, kw_only=True):
     most: Annotated[int, msgspec.Meta(ge=1, le=1000)] = 9
     at_stops: Annotated[float, msgspec.Meta(ge=0.1, le=100)] = 2.0
     at_ends: Annotated[float, msgspec.Meta(ge=0.1, le=100)] = 3.0
-    taps: Annotated[tuple[Annotated[float, msgspec.Meta(ge=0)], ...], msgspec.Meta(max_length=20_000)] = ()
+    taps: Annotated[tuple[Tap, ...], msgspec.Meta(max_length=20_000)] = ()
     caret: Caret | None = None
     one_height: bool = False
 
@@ -164,6 +169,9 @@ class Typing(Node, frozen=True, kw_only=True):
 OWN_STRIKES = frozenset({"key", "tick", "knock", "drop", "thump"})
 OWN_RUSHES = frozenset({"rush", "rumble"})
 """The names of the sounds that come with Rovix for strikes, and of those that follow a speed."""
+_HEARD = ("sound", "footage")
+StruckId = Annotated[str, refers("media", "strike", files=_HEARD, heard=True, own=OWN_STRIKES)]
+RushingId = Annotated[str, refers("media", "rush with", files=_HEARD, heard=True, own=OWN_RUSHES)]
 
 
 class Strike(Node, frozen=True, kw_only=True):
@@ -173,7 +181,7 @@ class Strike(Node, frozen=True, kw_only=True):
     the spreads, dB and semitones, to either side, by the seed.
     """
 
-    sound: Annotated[str, msgspec.Meta(min_length=1, max_length=64)] = "key"
+    sound: StruckId = "key"
     at: Literal["start", "landing"] = "start"
     gain: Annotated[float, msgspec.Meta(ge=-120, le=60)] = -6.0
     level_spread: Annotated[float, msgspec.Meta(ge=0, le=60)] = 2.0
@@ -184,7 +192,7 @@ class Strike(Node, frozen=True, kw_only=True):
 class Whoosh(Node, frozen=True, kw_only=True):
     """A sound as loud as the move is fast: `gain` dB where it is fastest, silent at its end."""
 
-    sound: Annotated[str, msgspec.Meta(min_length=1, max_length=64)] = "rush"
+    sound: RushingId = "rush"
     gain: Annotated[float, msgspec.Meta(ge=-120, le=60)] = -6.0
 
 
@@ -203,17 +211,17 @@ class Move(Node, frozen=True, kw_only=True):
     """
 
     id: Id = msgspec.field(default_factory=new_id)
-    name: str = ""
+    name: limits.Name = ""
     role: Role
     length: Annotated[float, msgspec.Meta(ge=0, le=3600)] = 0.5
     pieces: Pieces = "whole"
     order: Order = "reading"
-    point: tuple[float, float] = (0.5, 0.5)
+    point: tuple[limits.Far, limits.Far] = (0.5, 0.5)
     seed: Annotated[int, msgspec.Meta(ge=0, le=2**53)] = 1
     at_once: Annotated[float, msgspec.Meta(ge=0, le=100_000)] = 1.0
     stagger: Annotated[float, msgspec.Meta(ge=0, le=3600)] | None = None
-    piece_curve: str = "cubic-out"
-    sequence_curve: str = "linear"
+    piece_curve: limits.Curve = "cubic-out"
+    sequence_curve: limits.Curve = "linear"
     pivot: Pivot = "piece"
     before: Literal["away", "hidden"] = "away"
     beats: Beats = Beats()

@@ -10,14 +10,19 @@ import msgspec
 Id = Annotated[str, msgspec.Meta(min_length=1, max_length=64)]
 
 
-class Node(msgspec.Struct, frozen=True, kw_only=True, weakref=True):
+EXTRA = "(extra)"
+"""What :attr:`Node.extra` is called in data: nothing that a field is likely to be called."""
+
+
+class Node(msgspec.Struct, frozen=True, kw_only=True, weakref=True, forbid_unknown_fields=True):
     """A frozen struct of the project tree.
 
     `extra` keeps fields of the file that this version does not know, so that they survive being
-    opened and saved. Structs compare by value; caches go by identity.
+    opened and saved; readers put them there, for the structs know only their own. Structs compare by
+    value; caches go by identity.
     """
 
-    extra: dict[str, Any] = {}
+    extra: dict[str, Any] = msgspec.field(default={}, name=EXTRA)
 
 
 def new_id() -> str:

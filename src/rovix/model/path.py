@@ -6,9 +6,10 @@ from typing import Annotated
 
 import msgspec
 
+from rovix.model.limits import Curve, Far, Frame
 from rovix.model.node import Id, Node, new_id
 
-Way = tuple[float, float]
+Way = tuple[Far, Far]
 """px across and down, from the key's own point."""
 
 
@@ -19,10 +20,10 @@ class PathKey(Node, frozen=True, kw_only=True):
     or a Bezier curve with the tangents `after` and `before`; `joined` ones keep one line.
     """
 
-    frame: int
-    x: float
-    y: float
-    curve: str = "linear"
+    frame: Frame
+    x: Far
+    y: Far
+    curve: Curve = "linear"
     before: Way | None = None
     after: Way | None = None
     joined: bool = True

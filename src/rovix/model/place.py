@@ -2,9 +2,26 @@
 
 from __future__ import annotations
 
-from rovix.model.channel import Channel
+from typing import TYPE_CHECKING
+
+from rovix.model.channel import Channel, keyed
 from rovix.model.node import Node
 from rovix.model.path import Path
+
+if TYPE_CHECKING:
+    Away = Channel
+    Scale = Channel
+    Degrees = Channel
+    Strength = Channel
+    Sigma = Channel
+    Pivot = Channel
+else:
+    Away = keyed(-10_000_000, 10_000_000)
+    Scale = keyed(-100_000, 100_000)
+    Degrees = keyed(-10_000_000, 10_000_000)
+    Strength = keyed(-1000, 1000)
+    Sigma = keyed(-100_000, 100_000)
+    Pivot = keyed(-10_000, 10_000)
 
 
 class Place(Node, frozen=True, kw_only=True):
@@ -16,18 +33,18 @@ class Place(Node, frozen=True, kw_only=True):
     layer's block, 0.5 its centre. With a `path`, `x` and `y` are added to where that runs.
     """
 
-    x: Channel = 0.0
-    y: Channel = 0.0
-    depth: Channel = 0.0
-    scale_x: Channel = 1.0
-    scale_y: Channel = 1.0
-    turn: Channel = 0.0
-    slant: Channel = 0.0
-    tip: Channel = 0.0
-    swing: Channel = 0.0
-    opacity: Channel = 1.0
-    blur_across: Channel = 0.0
-    blur_down: Channel = 0.0
-    pivot_x: Channel = 0.5
-    pivot_y: Channel = 0.5
+    x: Away = 0.0
+    y: Away = 0.0
+    depth: Away = 0.0
+    scale_x: Scale = 1.0
+    scale_y: Scale = 1.0
+    turn: Degrees = 0.0
+    slant: Degrees = 0.0
+    tip: Degrees = 0.0
+    swing: Degrees = 0.0
+    opacity: Strength = 1.0
+    blur_across: Sigma = 0.0
+    blur_down: Sigma = 0.0
+    pivot_x: Pivot = 0.5
+    pivot_y: Pivot = 0.5
     path: Path | None = None

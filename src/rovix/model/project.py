@@ -7,6 +7,7 @@ from typing import Annotated
 import msgspec
 
 from rovix.model.colour import Colour
+from rovix.model.limits import Name
 from rovix.model.media import Media
 from rovix.model.node import Id, Node, new_id
 from rovix.model.shutter import Shutter
@@ -21,7 +22,7 @@ class Marker(Node, frozen=True, kw_only=True):
 
     id: Id = msgspec.field(default_factory=new_id)
     frame: Whole
-    name: str = ""
+    name: Name = ""
 
 
 class Guide(Node, frozen=True, kw_only=True):
@@ -40,9 +41,9 @@ class Sequence(Node, frozen=True, kw_only=True):
     """
 
     id: Id = msgspec.field(default_factory=new_id)
-    name: str = "Sequence"
+    name: Name = "Sequence"
     size: tuple[Side, Side] = (1920, 1080)
-    rate: str = "30"
+    rate: Name = "30"
     ground: Colour = "#000000"
     tracks: tuple[Track, ...] = ()
     markers: tuple[Marker, ...] = ()
@@ -64,7 +65,7 @@ class Project(Node, frozen=True, kw_only=True):
     """Sequences, the first is the one rendered, and the media they draw on."""
 
     id: Id = msgspec.field(default_factory=new_id)
-    name: str = "Untitled"
+    name: Name = "Untitled"
     sequences: Annotated[tuple[Sequence, ...], msgspec.Meta(min_length=1)] = (Sequence(id="main"),)
     media: tuple[Media, ...] = ()
 

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Literal
+from typing import TYPE_CHECKING, Annotated, Literal
 
 from rovix.model.channel import keyed
-from rovix.model.node import Id, Node
+from rovix.model.node import Node
+from rovix.model.reference import refers
 
+HuggedId = Annotated[str, refers("layer", "hug", places=True)]
 Form = Literal["box", "line", "ellipse"]
 if TYPE_CHECKING:
     Extent = float
@@ -24,6 +26,6 @@ class Hug(Node, frozen=True, kw_only=True):
     The shape's own place and moves then depart from where that layer rests.
     """
 
-    layer: Id
+    layer: HuggedId
     margin_x: Margin = 40.0
     margin_y: Margin = 24.0

@@ -7,6 +7,7 @@ from typing import Annotated
 import msgspec
 
 from rovix.model.channel import Keys
+from rovix.model.limits import Curve
 from rovix.model.node import Node
 
 Fade = Annotated[int, msgspec.Meta(ge=0, le=100_000_000)]
@@ -23,5 +24,5 @@ class Sound(Node, frozen=True, kw_only=True):
     pan: Annotated[float, msgspec.Meta(ge=-1, le=1)] | Keys = 0.0
     fade_in: Fade = 0
     fade_out: Fade = 0
-    fade_in_curve: str = "linear"
-    fade_out_curve: str = "linear"
+    fade_in_curve: Curve = "linear"
+    fade_out_curve: Curve = "linear"

@@ -10,11 +10,13 @@ from rovix.model.blend import BlendMode
 from rovix.model.channel import Share
 from rovix.model.ground import Ground, Plain, ShapeFill
 from rovix.model.join import Join
+from rovix.model.limits import Name
 from rovix.model.look import Look, Outline
 from rovix.model.move import Move
 from rovix.model.node import Id, Node, new_id
 from rovix.model.place import Place
 from rovix.model.playing import Playing
+from rovix.model.reference import refers
 from rovix.model.shape import Extent, Form, Hug, Radius
 from rovix.model.shutter import Shutter
 from rovix.model.sound import Sound
@@ -23,6 +25,12 @@ from rovix.model.words import Words
 from rovix.time import Span
 
 Fit = Literal["fit", "fill", "as-is"]
+FollowedId = Annotated[str, refers("layer", "follow", places=True)]
+FootageId = Annotated[str, refers("media", "play", files=("footage",))]
+StillId = Annotated[str, refers("media", "show", files=("still",))]
+SoundId = Annotated[str, refers("media", "play", files=("sound", "footage"))]
+ShownId = Annotated[str, refers("sequence", "show")]
+HomeId = Annotated[str, refers("track", "return to", loose=True)]
 Whole = Annotated[int, msgspec.Meta(ge=0, le=100_000_000)]
 
 
@@ -30,7 +38,7 @@ class _Clip(Node, frozen=True, kw_only=True):
     """On a track from frame `start` for `length` frames; in a group, counted from the group's start."""
 
     id: Id = msgspec.field(default_factory=new_id)
-    name: str = ""
+    name: Name = ""
     start: Whole = 0
     length: Annotated[int, msgspec.Meta(ge=1, le=100_000_000)] = 1
 
@@ -47,7 +55,7 @@ class _Layer(_Clip, frozen=True, kw_only=True):
 
     place: Place = Place()
     moves: tuple[Move, ...] = ()
-    parent: Id | None = None
+    parent: FollowedId | None = None
     join: Join | None = None
     blend: BlendMode = "normal"
     shutter: Shutter | None = None
@@ -62,7 +70,7 @@ class TextClip(_Layer, frozen=True, kw_only=True, tag="text", tag_field="kind"):
 class FootageClip(_Layer, frozen=True, kw_only=True, tag="footage", tag_field="kind"):
     """Plays a video `media` from `offset`, in frames of the sequence, with its own sound."""
 
-    media: Id
+    media: FootageId
     offset: Whole = 0
     playing: Playing = Playing()
     fit: Fit = "fit"
@@ -72,7 +80,7 @@ class FootageClip(_Layer, frozen=True, kw_only=True, tag="footage", tag_field="k
 class StillClip(_Layer, frozen=True, kw_only=True, tag="still", tag_field="kind"):
     """An image; `crop` round is a badge."""
 
-    media: Id
+    media: StillId
     fit: Fit = "as-is"
     crop: Literal["none", "square", "round"] = "none"
 
@@ -101,7 +109,7 @@ class ShapeClip(_Layer, frozen=True, kw_only=True, tag="shape", tag_field="kind"
 class SoundClip(_Clip, frozen=True, kw_only=True, tag="sound", tag_field="kind"):
     """Plays a sound file, or a video's sound, from `offset`, in frames of the sequence."""
 
-    media: Id
+    media: SoundId
     offset: Whole = 0
     playing: Playing = Playing()
     sound: Sound = Sound()
@@ -126,7 +134,7 @@ class SequenceClip(_Layer, frozen=True, kw_only=True, tag="sequence", tag_field=
     `offset` and `playing` count in frames of the sequence that this clip stands in.
     """
 
-    sequence: Id
+    sequence: ShownId
     offset: Whole = 0
     playing: Playing = Playing()
     fit: Fit = "fit"
@@ -147,7 +155,7 @@ class Track(Node, frozen=True, kw_only=True):
     """
 
     id: Id = msgspec.field(default_factory=new_id)
-    name: str = ""
+    name: Name = ""
     kind: Literal["picture", "sound"] = "picture"
     clips: tuple[Clip, ...] = ()
     hidden: bool = False
@@ -155,7 +163,7 @@ class Track(Node, frozen=True, kw_only=True):
     solo: bool = False
     locked: bool = False
     height: Annotated[int, msgspec.Meta(ge=16, le=600)] | None = None
-    home: Id | None = None
+    home: HomeId | None = None
 
     @property
     def length(self) -> int:

@@ -14,6 +14,7 @@ from rovix.model.blend import BlendMode
 from rovix.model.channel import KeyedColour, Number, Offset, Share, Sigma, keyed
 from rovix.model.ground import Plain, ShapeFill
 from rovix.model.node import Id, Node, new_id
+from rovix.model.reference import refers
 
 if TYPE_CHECKING:
     Far = float
@@ -34,6 +35,7 @@ else:
     Width = keyed(0, 500)
     Gamma = keyed(0.05, 20)
 
+RiddenId = Annotated[str, refers("layer", "ride")]
 Pin = Literal["words", "frame"]
 Seed = Annotated[int, msgspec.Meta(ge=0, le=2**53)]
 SWEEP = Plain(colour="#f2b13c")
@@ -69,7 +71,7 @@ class Crop(_Treatment, frozen=True, kw_only=True, tag="crop"):
 class Ride(Node, frozen=True, kw_only=True):
     """A layer whose `at` a wipe's edge stays on: its middle, or one of its sides."""
 
-    layer: Id
+    layer: RiddenId
     at: Literal["middle", "left", "right", "top", "bottom"] = "middle"
 
 

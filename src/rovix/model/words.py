@@ -8,6 +8,7 @@ import msgspec
 
 from rovix.model.channel import keyed
 from rovix.model.colour import Colour
+from rovix.model.limits import MOST_LETTERS, Far, Name
 from rovix.model.node import Node
 
 Align = Literal["left", "centre", "right", "justify"]
@@ -27,7 +28,7 @@ class Axis(Node, frozen=True, kw_only=True):
     """Where a variable face stands on one of its axes beside the weight, by its four letter tag."""
 
     tag: Tag
-    value: float
+    value: Far
 
 
 class Feature(Node, frozen=True, kw_only=True):
@@ -45,7 +46,7 @@ class Dressing(Node, frozen=True, kw_only=True):
 
     start: At
     end: At
-    family: str | None = None
+    family: Name | None = None
     weight: Weight | None = None
     italic: bool | None = None
     size: Annotated[float, msgspec.Meta(gt=0, le=100)] | None = None
@@ -62,8 +63,8 @@ class Words(Node, frozen=True, kw_only=True):
     lines part as at frame 0 throughout.
     """
 
-    text: Annotated[str, msgspec.Meta(max_length=100_000)] = ""
-    family: str = "Outfit"
+    text: Annotated[str, msgspec.Meta(max_length=MOST_LETTERS)] = ""
+    family: Name = "Outfit"
     weight: Weight = 700
     italic: bool = False
     axes: tuple[Axis, ...] = ()

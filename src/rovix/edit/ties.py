@@ -1,0 +1,31 @@
+"""What an edit let go: layers that named one that is gone."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from rovix.edit.tree import title_of
+from rovix.model import Clip, Project, SoundClip
+from rovix.model.dependencies import named_by
+
+
+def freed(before: Project, after: Project) -> list[str]:
+    """One sentence for each tie of the open tracks that went because its target went."""
+    old, new = _layers(before), _layers(after)
+    gone = old.keys() - new.keys()
+    return [*_freed(old, new, gone)] if gone else []
+
+
+def _freed(old: dict[str, Clip], new: dict[str, Clip], gone: set[str]) -> Iterator[str]:
+    for identity, clip in old.items():
+        if identity not in new:
+            continue
+        for named in named_by(clip):
+            if named.reference.kind == "layer" and named.target in gone:
+                left, verb = title_of(old[named.target]), named.reference.verb
+                yield f"'{title_of(clip)}' no longer {verb}s '{left}', which is gone from these tracks."
+
+
+def _layers(project: Project) -> dict[str, Clip]:
+    clips = (clip for track in project.sequence.tracks for clip in track.clips)
+    return {clip.id: clip for clip in clips if not isinstance(clip, SoundClip)}

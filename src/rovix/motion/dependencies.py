@@ -1,0 +1,73 @@
+"""What the picture of a frame depends on: said where pictures are evaluated, for all who keep them."""
+
+from __future__ import annotations
+
+from bisect import bisect_right
+from collections.abc import Iterator
+
+from rovix.model import Clip, Node, Project, SoundClip
+from rovix.model.dependencies import Dependencies, beside, named_by
+from rovix.motion.joins import joins_of
+
+
+class PictureDependencies:
+    """Of the first sequence, as it is drawn while editing.
+
+    Between two edges of clips all frames show the same layers, so they share what they depend on.
+    """
+
+    def __init__(self, project: Project) -> None:
+        self._project = project
+        sequence, rate = project.sequence, project.sequence.frame_rate
+        self._tracks = [t for t in sequence.tracks if t.kind == "picture" and not t.hidden]
+        self._joins = [joined for track in self._tracks for joined in joins_of(track, rate)]
+        self._starts = [[clip.start for clip in track.clips] for track in self._tracks]
+        spans = [clip.span for track in self._tracks for clip in track.clips]
+        spans += [joined.span for joined in self._joins]
+        self._edges = sorted({edge for span in spans for edge in (span.start, span.end)})
+        self._plain = (sequence.size, sequence.rate, sequence.ground, sequence.blur_while_editing)
+        self._layers: dict[str, Clip] | None = None
+        self._stretches: dict[int, Dependencies] = {}
+
+    def at(self, frame: int) -> Dependencies:
+        """What the picture of a frame depends on, but for the frame's number."""
+        stretch = bisect_right(self._edges, frame)
+        found = self._stretches.get(stretch)
+        if found is None:
+            found = self._stretches[stretch] = self._found(frame)
+        return found
+
+    def _found(self, frame: int) -> Dependencies:
+        joined = [join for join in self._joins if frame in join.span]
+        shown: list[Clip] = [*self._under(frame)]
+        shown += [clip for join in joined for clip in (join.before, join.after)]
+        layers = [*shown, *self._tied(shown)]
+        files = beside(self._project, layers, heard=False)
+        return Dependencies((*self._plain, len(joined)), [self._project.sequence.shutter, *layers, *files])
+
+    def _under(self, frame: int) -> Iterator[Clip]:
+        """The clips at a frame, at most one of each track."""
+        for track, starts in zip(self._tracks, self._starts, strict=True):
+            at = bisect_right(starts, frame) - 1
+            if at >= 0 and frame < starts[at] + track.clips[at].length:
+                yield track.clips[at]
+
+    def _tied(self, shown: list[Clip]) -> Iterator[Clip]:
+        """The layers that those shown name, through others too, wherever they are and shown or not."""
+        waiting: list[Node] = [*shown]
+        seen = {clip.id for clip in shown}
+        while waiting:
+            for named in named_by(waiting.pop()):
+                if named.reference.kind != "layer" or named.target in seen:
+                    continue
+                found = self._by_id().get(named.target)
+                if found is not None:
+                    seen.add(named.target)
+                    waiting.append(found)
+                    yield found
+
+    def _by_id(self) -> dict[str, Clip]:
+        if self._layers is None:
+            clips = (clip for track in self._project.sequence.tracks for clip in track.clips)
+            self._layers = {clip.id: clip for clip in clips if not isinstance(clip, SoundClip)}
+        return self._layers
