@@ -169,7 +169,7 @@ def test_media_is_brought_in_by_menu_and_by_dropping(window, tmp_path, monkeypat
     chosen = [str(demo_data / name) for name in ("hill-morning.mp4", "badge.png", "thump.flac")] + [str(bad)]
     monkeypatch.setattr(QFileDialog, "getOpenFileNames", lambda *_: (chosen, ""))
     window.run("bring-in")
-    assert wait_for(lambda: not window._lots, 60_000)
+    assert wait_for(lambda: not window.session.is_busy, 60_000)
     assert document.history.undo_title == "Bring in 3 files"
     project = document.project
     assert [media.kind for media in project.media] == ["footage", "still", "sound"]
@@ -196,15 +196,15 @@ def test_media_is_brought_in_by_menu_and_by_dropping(window, tmp_path, monkeypat
         Qt.KeyboardModifier.NoModifier,
     )
     window.dropEvent(QDropEvent(*where))
-    assert wait_for(lambda: not window._lots, 60_000)
+    assert wait_for(lambda: not window.session.is_busy, 60_000)
     assert len(document.project.media) == 3, "the same file is used again"
     assert document.clip.name == "badge"
 
 
 def test_bringing_in_can_be_cancelled(window, demo_data):
     window.bring_in([demo_data / "hill-morning.mp4"] * 3)
-    window._lots[0].cancel()
-    assert wait_for(lambda: not window._lots, 60_000)
+    window.session._jobs[0].cancel()
+    assert wait_for(lambda: not window.session.is_busy, 60_000)
     assert window.document.project.media == ()
 
 

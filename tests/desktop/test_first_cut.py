@@ -68,7 +68,7 @@ def test_a_short_film_takes_under_forty_actions(make_test_window, tmp_path, file
     monkeypatch.setattr(QFileDialog, "getOpenFileNames", lambda *_: (files, ""))
     hands.key(Key.Key_I, CTRL)
     hands.count += 2  # the files are marked and taken
-    assert wait_for(lambda: not window._lots, 60_000)
+    assert wait_for(lambda: not window.session.is_busy, 60_000)
     # The shots: the first ends at 4 s, its second half goes and the gap closes.
     shots = document.project.sequence.tracks[0]
     document.select(shots.clips[0].id)

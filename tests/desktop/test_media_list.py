@@ -117,7 +117,7 @@ def test_files_dropped_on_the_list_join_it_without_a_clip(window, demo_data):
     data.setUrls([QUrl.fromLocalFile(str(demo_data / "hill-morning.mp4"))])
     buttons = (Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier)
     window.shelf.media.view.dropEvent(QDropEvent(QPointF(9, 9), Qt.DropAction.CopyAction, data, *buttons))
-    assert wait_for(lambda: not window._lots, 60_000)
+    assert wait_for(lambda: not window.session.is_busy, 60_000)
     assert names(window)[-1] == "hill-morning"
     assert window.document.project.sequence.length == 0
 
@@ -127,7 +127,7 @@ def test_files_are_pasted_from_the_file_manager(window, demo_data):
     data.setUrls([QUrl.fromLocalFile(str(demo_data / "hill-morning.mp4"))])
     QGuiApplication.clipboard().setMimeData(data)
     window.run("paste")
-    assert wait_for(lambda: not window._lots, 60_000)
+    assert wait_for(lambda: not window.session.is_busy, 60_000)
     assert window.document.clip.name == "hill-morning"
 
 
@@ -148,7 +148,7 @@ def test_missing_files_are_named_and_found_in_a_folder(window, folder):
     assert window.shelf.media._missing.isVisibleTo(window.shelf.media)
     window.ask_folder = lambda *_: moved
     window.run("find-media")
-    assert wait_for(lambda: not window._lots, 60_000)
+    assert wait_for(lambda: not window.session.is_busy, 60_000)
     assert window.missing_media() == []
     assert [m.path for m in window.document.whole.media][1:] == ["moved/other name.flac", "moved/whoosh.flac"]
     assert window.document.history.undo_title == "Find missing media"
@@ -163,7 +163,7 @@ def test_what_is_not_found_is_named(window, folder, tmp_path):
     nothing.mkdir()
     window.ask_folder = lambda *_: nothing
     window.relink_missing()
-    assert wait_for(lambda: not window._lots, 60_000)
+    assert wait_for(lambda: not window.session.is_busy, 60_000)
     assert "Not found" in window.messages._column.itemAt(0).widget().accessibleName()
 
 
@@ -171,7 +171,7 @@ def test_a_folder_of_hostile_files_leaves_the_window_up(make_test_window, tmp_pa
     window = make_test_window(base=tmp_path)
     paths = hostile_files(tmp_path)
     window.bring_in(paths)
-    assert wait_for(lambda: not window._lots, 90_000)
+    assert wait_for(lambda: not window.session.is_busy, 90_000)
     known = {media.path for media in window.document.whole.media}
     assert {"whole.mp4", "one.png", "wide.png"} <= known
     message = window.messages._column.itemAt(0).widget()

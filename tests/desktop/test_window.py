@@ -214,8 +214,11 @@ def test_words_are_edited_with_caret_selection_clipboard_and_undo(window, qapp):
     assert document.picture_project is not document.project, "moves are suspended in the picture alone"
     assert move_of(clip(window), "entrance") is not None
     QTest.keyClick(viewer, Qt.Key.Key_Escape)
-    assert clip(window).words.text == "Larkmoor"
+    assert clip(window).words.text == "Larkmoors\nplain\ntext", "Escape ends typing and keeps the words"
+    assert document.history.undo_title == "Change the words"
     assert document.picture_project is document.project
+    document.undo()
+    assert clip(window).words.text == "Larkmoor"
 
 
 def test_an_input_method_composes_before_it_commits(window):

@@ -61,7 +61,7 @@ def run(path: Path | None = None) -> int:
     if path is not None:
         window.files.open_path(path)
     else:
-        window.files.offer_untitled()
+        window.files.offer_left_work()
     # Python sees Ctrl+C only when it gets to run; a slow beat lets it.
     signal.signal(signal.SIGINT, lambda *_: window.close())
     beat = QTimer(application, interval=300)

@@ -63,6 +63,8 @@ class BringingIn(QObject):
         self._notice = QTimer(self, interval=_SOON, singleShot=True)
         self._notice.timeout.connect(self._say)
         self._message: QObject | None = None
+        said = "one file" if self._count == 1 else f"{self._count} files"
+        self.title = f"Bringing in {said}"
 
     def begin(self) -> None:
         self._notice.start()
@@ -70,6 +72,7 @@ class BringingIn(QObject):
 
     def cancel(self) -> None:
         """Leave the rest; what was read is not placed either."""
+        self._notice.stop()
         self._reader.stopped = True
 
     def wait(self) -> None:
@@ -79,9 +82,8 @@ class BringingIn(QObject):
         self._reader.wait()
 
     def _say(self) -> None:
-        said = "one file" if self._count == 1 else f"{self._count} files"
         choices: dict[str, Callable[[], None]] = {"Cancel": self.cancel}
-        self._message = self._window.offer(f"Bringing in {said}", "Editing goes on meanwhile.", choices)
+        self._message = self._window.offer(self.title, "Editing goes on meanwhile.", choices)
 
     def _place(self) -> None:
         self._notice.stop()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -9,9 +10,11 @@ from PySide6.QtCore import QSettings
 from PySide6.QtWidgets import QFileDialog, QMessageBox
 
 from rovix.demo import DATA, DEMO_PROJECT
+from rovix.desktop.dialogs.left_work_window import LeftWorkWindow, said_of, wrong_with
 from rovix.desktop.dialogs.new_project import NewProject
-from rovix.desktop.recovery import Recovery, recovery_path, unsaved_work
-from rovix.edit.media_paths import with_base
+from rovix.desktop.recovery import Recovery, work_folder
+from rovix.edit.tree import replace
+from rovix.engine.unsaved_work import LeftWork, left_work, older_work, tidy
 from rovix.errors import RovixError
 from rovix.formats import SUFFIX, read_project
 from rovix.media.probe import MEDIA_SUFFIXES
@@ -23,6 +26,11 @@ if TYPE_CHECKING:
 _FILTER = f"Rovix projects (*{SUFFIX})"
 _MEDIA = f"Media ({' '.join(f'*{suffix}' for suffix in sorted(MEDIA_SUFFIXES))});;All files (*)"
 _RECENT = 8
+
+
+def _older_untitled() -> Path:
+    """Where earlier versions kept work on a project without a file."""
+    return work_folder().parent / "untitled.recovery"
 
 
 class Files:
@@ -66,7 +74,7 @@ class Files:
             return False
         self._show(project, path.parent, path)
         self._remember(path)
-        self._offer_recovery()
+        self._offer_work_on(path.resolve())
         return True
 
     def bring_in(self) -> None:
@@ -106,7 +114,7 @@ class Files:
         if answer == "save":
             return self.save()
         if answer == "leave":
-            self.recovery.clear(self._document.path)
+            self.recovery.clear()
         return answer == "leave"
 
     def recent(self) -> list[Path]:
@@ -115,43 +123,107 @@ class Files:
         names = [kept] if isinstance(kept, str) else list(kept or [])
         return [Path(name) for name in names if Path(name).is_file()]
 
-    def offer_untitled(self) -> None:
-        """After a crash: offer work that never had a file."""
-        self._offer_recovery()
+    def offer_left_work(self) -> None:
+        """At the start: offer all that crashes left, of whatever project."""
+        tidy(work_folder())
+        self._offer([*left_work(work_folder()), *older_work(_older_untitled(), "an untitled project", None)])
+
+    def show_left_work(self) -> None:
+        """All unsaved work that was left, to take over or discard."""
+        works = left_work(work_folder())
+        if works:
+            LeftWorkWindow(works, self.recover, self._window).open()
+        else:
+            self._window.say("No unsaved work is left.")
+
+    def recover(self, work: LeftWork) -> None:
+        """Take unsaved work over, as a step of its project where that can be opened."""
+        document = self._document
+        if not self.may_leave():
+            return
+        try:
+            if work.project is None or not self._opened(work.project):
+                project = work.read(Path.home())
+                name = f"{work.name}, recovered"
+                self._show(replace(project, name=name), Path.home(), None)
+                document.history.mark_unsaved()
+            else:
+                found = work.read(document.base)
+                document.do_whole("Recover unsaved work", lambda _: found)
+        except RovixError as wrong:
+            document.problem.emit(str(wrong))
+            return
+        document.file_changed.emit()
+        # What was left goes only when the work is kept anew.
+        if self.recovery.write():
+            work.discard()
+
+    def _opened(self, path: Path) -> bool:
+        """Whether a project is open now, being opened where it was not."""
+        if self._document.path is not None and self._document.path.resolve() == path:
+            return True
+        try:
+            project = read_project(path)
+        except RovixError:
+            return False
+        self._show(project, path.parent, path)
+        self._remember(path)
+        return True
 
     def _save_to(self, path: Path) -> bool:
-        before = self._document.path
         if not self._document.save(path):
             return False
-        self.recovery.clear(before)
+        self.recovery.clear()
         self._remember(path)
         self._window.say(f"{path.name} is saved.")
         return True
 
     def _show(self, project: Project, base: Path, path: Path | None) -> None:
         self._window.projector.stop()
+        self._window.begin_session()
         self._document.show(project, base, path)
         self._window.timeline.canvas.fit()
         self._window.viewer.fit()
 
-    def _offer_recovery(self) -> None:
-        path = self._document.path
-        work = unsaved_work(path)
-        if work is None or work == self._document.history.committed:
-            return
-        kept = recovery_path(path)
-        self._window.offer(
-            f"There is unsaved work on {self._document.name}",
-            "The application ended before it was saved.",
-            {
-                "Recover it": lambda: self._recover(work, kept),
-                "Discard it": lambda: kept.unlink(missing_ok=True),
-            },
-        )
+    def _offer_work_on(self, path: Path) -> None:
+        works = [work for work in left_work(work_folder()) if work.project == path]
+        self._offer([*works, *older_work(path.with_name(f".{path.name}.recovery"), path.stem, path)])
 
-    def _recover(self, work: Project, kept: Path) -> None:
-        found = with_base(work, kept.parent, self._document.base)
-        self._document.do("Recover unsaved work", lambda _: found)
+    def _offer(self, works: list[LeftWork]) -> None:
+        """Offer the newest, or the list of them; what says no more than the open project goes."""
+        works = [work for work in works if not self._says_nothing_new(work)]
+        if not works:
+            return
+        newest, more = works[0], len(works) - 1
+        wrong = wrong_with(newest)
+        text = (
+            f"It cannot be read: {wrong}"
+            if wrong
+            else f"The application ended before it was saved: {said_of(newest)}."
+        )
+        choices: dict[str, Callable[[], None]] = {}
+        if not wrong:
+            choices["Recover it"] = lambda: self.recover(newest)
+        if more or wrong:
+            choices[f"Show all {more + 1}…" if more else "Show it…"] = lambda: LeftWorkWindow(
+                works, self.recover, self._window
+            ).open()
+        if not more and not wrong:
+            choices["Discard it"] = newest.discard
+        choices["Later"] = lambda: None
+        self._window.offer(f"There is unsaved work on {newest.name}", text, choices)
+
+    def _says_nothing_new(self, work: LeftWork) -> bool:
+        document = self._document
+        if work.project is None or document.path is None or document.path.resolve() != work.project:
+            return False
+        try:
+            same = work.read(document.base) == document.history.committed
+        except RovixError:
+            return False
+        if same:
+            work.discard()
+        return same
 
     def _remember(self, path: Path) -> None:
         names = [str(path.resolve()), *(str(other) for other in self.recent() if other != path.resolve())]

@@ -39,6 +39,7 @@ class MediaLooks(QObject):
         self._calm = QTimer(self, interval=_CALM, singleShot=True)
         self._calm.timeout.connect(self._ask_levels)
         document.project_changed.connect(self._project_changed)
+        document.opened.connect(self._forget_all)
         self._project_changed()
 
     def strip(self, media: Media) -> list[QPixmap]:
@@ -66,6 +67,13 @@ class MediaLooks(QObject):
         self.version += 1
         self._levels_of = None
         self._project_changed()
+
+    def _forget_all(self) -> None:
+        """What was looked at belongs to another document."""
+        self._found.clear()
+        self._asked.clear()
+        self.version += 1
+        self._levels_of = None
 
     def close(self) -> None:
         self._calm.stop()

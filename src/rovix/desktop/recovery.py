@@ -1,4 +1,4 @@
-"""Autosave: unsaved work is kept beside the project, and offered after a crash."""
+"""Autosave: the last step is kept shortly after each change while there is unsaved work."""
 
 from __future__ import annotations
 
@@ -8,61 +8,57 @@ from platformdirs import user_state_path
 from PySide6.QtCore import QObject, QTimer
 
 from rovix.desktop.document import Document
-from rovix.edit.media_paths import with_base
+from rovix.engine.unsaved_work import WorkKeeper
 from rovix.errors import RovixError
-from rovix.formats import read_project, write_project
 from rovix.model import Project
 
-_AFTER = 1500  # ms after a change; a crash loses no more
+AFTER = 1500  # ms after a change; a crash loses no more
 
 
-def recovery_path(path: Path | None) -> Path:
-    """Where unsaved work of a project is kept: beside it, or for one without a file in the user's
-    state folder."""
-    if path is not None:
-        return path.with_name(f".{path.name}.recovery")
-    return user_state_path("rovix", ensure_exists=True) / "untitled.recovery"
-
-
-def unsaved_work(path: Path | None) -> Project | None:
-    """The work a crash left for a project, or None; what cannot be read is no work."""
-    kept = recovery_path(path)
-    try:
-        return read_project(kept) if kept.is_file() else None
-    except RovixError:
-        return None
+def work_folder() -> Path:
+    """Where unsaved work is kept until someone answers for it."""
+    return user_state_path("rovix") / "unsaved"
 
 
 class Recovery(QObject):
-    """Writes the last step shortly after each change while there is unsaved work."""
+    """Keeps the work on the document that is open; each document has a keeper of its own."""
 
     def __init__(self, document: Document) -> None:
         super().__init__()
         self._document = document
-        self._timer = QTimer(self, singleShot=True, interval=_AFTER)
+        self._timer = QTimer(self, singleShot=True, interval=AFTER)
         self._timer.timeout.connect(self.write)
+        self._keeper: WorkKeeper | None = None
         self._written: Project | None = None
+        self._failed = False
         document.file_changed.connect(self._changed)
         document.project_changed.connect(self._typed)
-        document.opened.connect(self._forget)
+        document.opened.connect(self._begin_anew)
 
-    def write(self) -> None:
-        """Keep the work now."""
+    def write(self) -> bool:
+        """Keep the work now; False, with a message, when it cannot be kept."""
         document = self._document
         project = document.work
         if project is self._written or not (document.history.is_changed or document.typing):
-            return
-        kept = recovery_path(document.path)
+            return True
+        if self._keeper is None:
+            self._keeper = WorkKeeper(work_folder(), document.name, document.path)
         try:
-            write_project(kept, with_base(project, document.base, kept.parent))
-            self._written = project
+            self._keeper.write(project, document.base)
         except RovixError as wrong:
-            document.problem.emit(f"Unsaved work could not be kept safe. {wrong}")
+            if not self._failed:  # once is enough to say, until it works again
+                document.problem.emit(f"{wrong}\nUnsaved work cannot be kept safe; save the project now.")
+            self._failed = True
+            return False
+        self._written, self._failed = project, False
+        return True
 
-    def clear(self, path: Path | None) -> None:
-        """The work of a project is saved or given up: nothing to recover."""
+    def clear(self) -> None:
+        """The work is saved or given up: nothing is left of it."""
         self._timer.stop()
-        recovery_path(path).unlink(missing_ok=True)
+        if self._keeper is not None:
+            self._keeper.clear()
+        self._begin_anew()
 
     def _changed(self) -> None:
         if self._document.history.is_changed:
@@ -70,14 +66,14 @@ class Recovery(QObject):
                 self._timer.start()
         elif self._written is not None:
             # Undone back to what the file holds: what was kept is out of date.
-            self._forget()
-            self.clear(self._document.path)
+            self.clear()
 
     def _typed(self) -> None:
         if self._document.typing and not self._timer.isActive():
             self._timer.start()
 
-    def _forget(self) -> None:
-        """What was written belongs to another document, or is no longer needed."""
-        self._written = None
+    def _begin_anew(self) -> None:
+        """What is kept from now on is other work."""
         self._timer.stop()
+        self._keeper = self._written = None
+        self._failed = False

@@ -37,9 +37,8 @@ class Relinking(QObject):
         self._search = _Search(missing, folder, window.document.base)
         self._search.finished.connect(self._take_over)
         count = "one file" if len(missing) == 1 else f"{len(missing)} files"
-        self._message = window.offer(
-            f"Looking for {count} in {folder.name}", "Editing goes on meanwhile.", {"Cancel": self.cancel}
-        )
+        self.title = f"Looking for {count} in {folder.name}"
+        self._message = window.offer(self.title, "Editing goes on meanwhile.", {"Cancel": self.cancel})
 
     def begin(self) -> None:
         self._search.start()

@@ -6,7 +6,15 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtCore import QPoint, QSettings, Qt, QUrl
-from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QResizeEvent
+from PySide6.QtGui import (
+    QAction,
+    QCloseEvent,
+    QDragEnterEvent,
+    QDropEvent,
+    QKeyEvent,
+    QKeySequence,
+    QResizeEvent,
+)
 from PySide6.QtWidgets import (
     QDialog,
     QFileDialog,
@@ -38,6 +46,7 @@ from rovix.desktop.looks import MediaLooks
 from rovix.desktop.messages import Message, Messages
 from rovix.desktop.projector import Projector
 from rovix.desktop.relinking import Relinking
+from rovix.desktop.session import Session
 from rovix.desktop.sheet.sheet import Sheet
 from rovix.desktop.sheet.words_page import WordsPage
 from rovix.desktop.shelf import Shelf
@@ -101,7 +110,8 @@ class Window(QMainWindow):
         self.transport = Transport(self)
         self._actions: dict[str, QAction] = {}
         self._export: ExportWindow | None = None
-        self._lots: list[BringingIn | Relinking] = []
+        self.session = Session(self.messages, self)
+        self._ended_sessions: list[Session] = []
         self.ask: Callable[[str, str, dict[str, str]], str] = lambda *words: asked(self, *words)
         self.ask_number: Callable[..., float | None] = self._asked_number
         self.ask_folder: Callable[[str], Path | None] = self._asked_folder
@@ -277,7 +287,16 @@ class Window(QMainWindow):
 
     def offer(self, title: str, text: str, choices: dict[str, Callable[[], None]]) -> Message:
         """A message with choices over the viewer."""
-        return self.messages.offer(title, text, choices)
+        return self.session.offer(title, text, choices)
+
+    def begin_session(self) -> None:
+        """Another document comes: what goes on for this one is given up, and its offers go."""
+        given_up = self.session.end()
+        self._ended_sessions = [s for s in self._ended_sessions if s.is_busy]
+        self._ended_sessions.append(self.session)
+        self.session = Session(self.messages, self)
+        for title in given_up:
+            self.messages.notice(f"Another project was opened meanwhile.\n{title} was given up.")
 
     def show_text(self, title: str, text: str) -> None:
         """A long list in a window of its own, to read and copy."""
@@ -429,9 +448,7 @@ class Window(QMainWindow):
             self.offer(said, names, {"Find…": self.relink_missing, "Later": lambda: None})
 
     def _begin(self, lot: BringingIn | Relinking) -> None:
-        self._lots.append(lot)
-        lot.ended.connect(lambda: self._lots.remove(lot))
-        lot.begin()
+        self.session.run(lot)
 
     def _asked_number(
         self, title: str, label: str, value: float, low: float, high: float, unit: str
@@ -461,6 +478,13 @@ class Window(QMainWindow):
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
         self.messages.place()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        # What a hand was dragging has let Escape through, having let go itself.
+        if event.key() == Qt.Key.Key_Escape and not self.document.typing:
+            self.document.drop()
+        else:
+            super().keyPressEvent(event)
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         if _dropped(event):
@@ -504,9 +528,9 @@ class Window(QMainWindow):
         """End every process and timer of this window."""
         if self._export is not None:
             self._export.stop()
-        for lot in self._lots:
-            lot.wait()
-        self.files.recovery.clear(self.document.path)
+        for session in (*self._ended_sessions, self.session):
+            session.wait()
+        self.files.recovery.clear()
         self.projector.stop()
         self.projector.close()
         self.shelf.close_pictures()

@@ -102,6 +102,10 @@ class History:
         self._at += 1
         return True
 
+    def mark_unsaved(self) -> None:
+        """Note that no file holds any of it."""
+        self._saved = None
+
     def mark_saved(self, project: Project) -> None:
         """Note that this very project is what the file holds."""
         self._saved = project

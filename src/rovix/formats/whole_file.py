@@ -54,11 +54,20 @@ def _sync_folder(folder: Path) -> None:
 
 
 def _clear_left_over(path: Path) -> None:
-    if not path.parent.is_dir():
+    _clear(path.parent, f".{_escaped(path.name)}.*.part", path.name)
+
+
+def clear_left_overs(folder: Path) -> None:
+    """Clear away what killed processes have half written in a folder, of whatever name."""
+    _clear(folder, ".*.part", None)
+
+
+def _clear(folder: Path, pattern: str, name: str | None) -> None:
+    if not folder.is_dir():
         return
-    for other in path.parent.glob(f".{_escaped(path.name)}.*.part"):
+    for other in folder.glob(pattern):
         match = _LEFT_OVER.fullmatch(other.name)
-        if match and match["name"] == path.name and not _is_running(int(match["process"])):
+        if match and name in (None, match["name"]) and not _is_running(int(match["process"])):
             with suppress(FileNotFoundError):
                 other.unlink()
 

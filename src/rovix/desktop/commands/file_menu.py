@@ -11,6 +11,7 @@ FILE = (
     Command("bring-in", "Bring in media…", "File", "Ctrl+I", lambda w: w.files.bring_in(), ruled=True),
     Command("find-media", "Find missing media…", "File", "", lambda w: w.relink_missing(),
             lambda w: bool(w.missing_media())),
+    Command("left-work", "Unsaved work…", "File", "", lambda w: w.files.show_left_work()),
     Command("save", "Save", "File", "Ctrl+S", lambda w: w.files.save(), ruled=True),
     Command("save-as", "Save as…", "File", "Ctrl+Shift+S", lambda w: w.files.save_as()),
     Command("export", "Export…", "File", "Ctrl+E", lambda w: w.open_export(), ruled=True),

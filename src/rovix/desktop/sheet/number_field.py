@@ -248,6 +248,9 @@ class NumberField(QWidget):
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
             self._step_by((1 if event.key() == Qt.Key.Key_Up else -1) * _pace(event.modifiers()))
+        elif event.key() == Qt.Key.Key_Escape and self._scrubbed is not None:
+            self._press = self._scrubbed = None
+            event.ignore()  # the window drops the draft, and the field shows what is then
         elif event.key() == Qt.Key.Key_Delete and self._resets:
             self.reset.emit()
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_F2):

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtGui import QFocusEvent
+from PySide6.QtGui import QFocusEvent, QKeyEvent
 from PySide6.QtWidgets import QCheckBox, QComboBox, QLabel, QPlainTextEdit, QPushButton
 
 from rovix.desktop.document import Document
@@ -295,6 +295,14 @@ class _WordsBox(QPlainTextEdit):
         self.setPlaceholderText("Type the words here")
         self.setToolTip("The layer's words. Enter starts a new line; select letters to dress only them.")
         self.setFixedHeight(74)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        enter = event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
+        control = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
+        if event.key() == Qt.Key.Key_Escape or (enter and control):
+            self.clearFocus()  # which keeps what was typed
+        else:
+            super().keyPressEvent(event)
 
     def focusOutEvent(self, event: QFocusEvent) -> None:
         super().focusOutEvent(event)

@@ -46,6 +46,7 @@ class LengthBar(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self._frames, self._clip, self._role = 0, 1, "entrance"
+        self._held = False
         self.setFixedHeight(16)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.SizeHorCursor)
@@ -83,19 +84,25 @@ class LengthBar(QWidget):
         return max(0, round(min(1.0, share) * self._clip))
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
+        self._held = True
         self.tried.emit(self._frames_at(event))
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        if event.buttons() & Qt.MouseButton.LeftButton:
+        if self._held:
             self.tried.emit(self._frames_at(event))
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        self.committed.emit(self._frames_at(event))
+        held, self._held = self._held, False
+        if held:
+            self.committed.emit(self._frames_at(event))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         steps = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1, Qt.Key.Key_Down: -1, Qt.Key.Key_Up: 1}
         if event.key() in steps:
             self.committed.emit(max(0, self._frames + steps[Qt.Key(event.key())]))
+        elif event.key() == Qt.Key.Key_Escape:
+            self._held = False
+            event.ignore()  # the window drops the draft
         else:
             super().keyPressEvent(event)
 

@@ -419,23 +419,17 @@ class Viewer(QWidget):
 
     def finish_words(self) -> None:
         """Keep the words and stop editing."""
-        self._end_editor(keep=True)
-
-    def _end_editor(self, keep: bool) -> None:
         editor, self.editor = self.editor, None
         if editor is None:
             return
         self._wink.stop()
-        if keep:
-            editor.finish()
-        else:
-            editor.cancel()
+        editor.finish()
         self.editing_changed.emit(False)
         self.update()
 
     def _selection_changed(self) -> None:
         if self.editor is not None and self._document.selected != self.editor.clip_id:
-            self._end_editor(keep=True)
+            self.finish_words()
         self.update()
 
     def _turn_caret(self) -> None:
@@ -460,7 +454,9 @@ class Viewer(QWidget):
         if event.key() == Qt.Key.Key_Escape:
             self._escape()
         elif self.editor is not None:
-            if self.editor.key(event):
+            if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and _has_control(event):
+                self.finish_words()
+            elif self.editor.key(event):
                 self._wake_caret()
         elif event.key() in _NUDGES and not _has_control(event):
             self._nudge(event)
@@ -469,9 +465,9 @@ class Viewer(QWidget):
 
     def _escape(self) -> None:
         if self.editor is not None:
-            self._end_editor(keep=False)
-        elif self._drag is not None or self._guide is not None:
-            self._drag = self._guide = None
+            self.finish_words()
+        elif any(hand is not None for hand in (self._drag, self._guide, self._path_drag)):
+            self._drag = self._guide = self._path_drag = None
             self._document.drop()
         else:
             self._document.select(None)

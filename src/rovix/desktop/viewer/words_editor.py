@@ -52,12 +52,6 @@ class WordsEditor:
         self._document.keep_typed()
         self._document.suspend(None)
 
-    def cancel(self) -> None:
-        """Forget what was typed."""
-        self._document.select_letters(None)
-        self._document.drop()
-        self._document.suspend(None)
-
     def _say_letters(self) -> None:
         low, high = sorted((self.caret, self.anchor))
         self._document.select_letters((low, high))
