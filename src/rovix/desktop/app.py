@@ -18,6 +18,7 @@ from rovix.desktop.window import Window
 from rovix.engine.looks import ProcessLooks
 from rovix.engine.picture_service import PictureService
 from rovix.formats import read_project
+from rovix.processes import warm_up
 
 SIZE = (1280, 800)
 
@@ -53,6 +54,7 @@ def make_window(workers: int | None = None) -> Window:
 
 def run(path: Path | None = None) -> int:
     """Open the window, on a project or on the demo, and run until it is closed."""
+    warm_up()
     scale = float(os.environ.get("ROVIX_TEXT_SCALE", "1"))
     application = make_application(scale)
     window = make_window()

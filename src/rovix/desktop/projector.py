@@ -31,6 +31,7 @@ class Projector(QObject):
         self.picture: Picture | None = None
         self._pipes = Pipes(self._hear, self)
         service.on_watch = self._pipes.watch
+        service.on_note = document.problem.emit
         self._tick = QTimer(self)
         self._tick.setTimerType(Qt.TimerType.PreciseTimer)
         self._tick.timeout.connect(self._advance)

@@ -1,15 +1,10 @@
-"""Processes that draw pictures into shared memory.
-
-They are spawned, not forked: the parent has threads, and a child started any other way would unlink
-the shared memory when it ends.
-"""
+"""Processes that draw pictures into shared memory for an export."""
 
 from __future__ import annotations
 
-import multiprocessing
-import signal
 from dataclasses import dataclass
 from multiprocessing.connection import Connection, wait
+from multiprocessing.process import BaseProcess
 from pathlib import Path
 from types import TracebackType
 
@@ -19,8 +14,10 @@ from rovix.media import MediaLibrary
 from rovix.model import Project
 from rovix.motion import picture_plan
 from rovix.paint import LayerCache, Painter
+from rovix.processes import started
 
 _LAYER_CACHE = 64 << 20
+_ENDED = "A drawing process ended unexpectedly; nothing was written. Start the export again."
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,18 +33,19 @@ class Crew:
     """A number of drawing processes for one project at one size; use it as a context."""
 
     def __init__(self, project: Project, base: Path, size: tuple[int, int], count: int, slots: int) -> None:
-        context = multiprocessing.get_context("spawn")
         self.ring = Ring(slots, size)
         self._free_slots = list(range(slots))
-        self._idle: list[Connection] = []
-        self._workers: dict[Connection, multiprocessing.process.BaseProcess] = {}
+        try:
+            for slot in self._free_slots:
+                self.ring.reserve(slot)
+        except RovixError:
+            self.ring.close()
+            raise
+        self._workers: dict[Connection, BaseProcess] = {}
         for _ in range(count):
-            ours, theirs = context.Pipe()
-            process = context.Process(target=_work, args=(theirs, project, base, self.ring.key), daemon=True)
-            process.start()
-            theirs.close()
+            process, ours = started(_work, project, base, self.ring.key)
             self._workers[ours] = process
-            self._idle.append(ours)
+        self._idle = list(self._workers)
 
     def __enter__(self) -> Crew:
         return self
@@ -71,7 +69,10 @@ class Crew:
     def draw(self, frame: int) -> None:
         """Have a frame drawn; only while there is room."""
         connection, slot = self._idle.pop(), self._free_slots.pop()
-        connection.send((frame, slot))
+        try:
+            connection.send((frame, slot))
+        except OSError:
+            raise RovixError(_ENDED) from None
 
     def collect(self) -> list[Drawn]:
         """Wait until something is drawn. Raises RovixError when a process has died."""
@@ -79,7 +80,7 @@ class Crew:
         drawn = []
         for connection in ready:
             if not isinstance(connection, Connection):
-                raise RovixError("A drawing process ended unexpectedly. Start the export again.")
+                raise RovixError(_ENDED)
             drawn.append(self._received(connection))
             self._idle.append(connection)
         return drawn
@@ -91,8 +92,8 @@ class Crew:
     def _received(self, connection: Connection) -> Drawn:
         try:
             drawn = connection.recv()
-        except EOFError:
-            raise RovixError("A drawing process ended unexpectedly. Start the export again.") from None
+        except (EOFError, OSError):
+            raise RovixError(_ENDED) from None
         assert isinstance(drawn, Drawn)
         if drawn.error is not None:
             raise RovixError(f"Frame {drawn.frame} could not be drawn. {drawn.error}")
@@ -103,8 +104,6 @@ def _work(
     connection: Connection, project: Project, base: Path, ring: tuple[int, tuple[int, int], str]
 ) -> None:
     """The child: draw what is asked for until the pipe closes."""
-    # Ctrl+C goes to the whole group; the parent decides what ends.
-    signal.signal(signal.SIGINT, signal.SIG_IGN)
     one_thread_each()
     slots = Ring(*ring)
     painter = Painter(MediaLibrary(project, base), LayerCache(_LAYER_CACHE))

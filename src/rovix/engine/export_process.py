@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-import multiprocessing
 from dataclasses import dataclass
 from multiprocessing.connection import Connection
 from typing import Any
 
 from rovix.engine.export import ExportJob, export
 from rovix.errors import RovixError
+from rovix.processes import started
 
 
 @dataclass(frozen=True, slots=True)
@@ -25,12 +25,7 @@ class ExportProcess:
     """Runs a job; poll :meth:`progress`, or :meth:`cancel` it."""
 
     def __init__(self, job: ExportJob, workers: int | None = None) -> None:
-        context = multiprocessing.get_context("spawn")
-        self.connection, theirs = context.Pipe()
-        # Not a daemon: it has drawing processes of its own.
-        self._process = context.Process(target=_run, args=(theirs, job, workers))
-        self._process.start()
-        theirs.close()
+        self._process, self.connection = started(_run, job, workers)
         self._last = Progress(0, job.span.length)
 
     def progress(self) -> Progress:

@@ -6,9 +6,7 @@ that the window never waits for a file.
 
 from __future__ import annotations
 
-import multiprocessing
 import os
-import signal
 from collections import OrderedDict
 from collections.abc import Callable, Hashable
 from dataclasses import dataclass
@@ -30,6 +28,7 @@ from rovix.media.sound import SAMPLE_RATE, read_sound
 from rovix.media.stills import read_still
 from rovix.media.video import VideoReader
 from rovix.model import Project
+from rovix.processes import started
 from rovix.time import Span
 
 STRIP_HEIGHT = 72
@@ -207,11 +206,7 @@ class ProcessLooks:
             return
 
     def _started(self) -> _Worker:
-        context = multiprocessing.get_context("spawn")
-        ours, theirs = context.Pipe()
-        process = context.Process(target=_work, args=(theirs,), daemon=True)
-        process.start()
-        theirs.close()
+        process, ours = started(_work)
         if self.on_watch is not None:
             self.on_watch(ours, True)
         return _Worker(process, ours)
@@ -229,7 +224,6 @@ class ProcessLooks:
 
 def _work(connection: Connection) -> None:
     """Do what is asked until the pipe closes."""
-    signal.signal(signal.SIGINT, signal.SIG_IGN)
     one_thread_each()
     os.nice(5)
     try:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import OrderedDict
+from collections.abc import Collection
 from dataclasses import dataclass
 
 from rovix.model import Project
@@ -37,10 +38,28 @@ class PictureCache:
     """Slots by picture; the one used longest ago is given up first."""
 
     def __init__(self, slots: int) -> None:
+        self._all = set(range(slots))
         self._free = list(range(slots))
         self._kept: OrderedDict[PictureKey, Kept] = OrderedDict()
-        self.pinned: int | None = None
+        self._pinned: int | None = None
+        self._loose: set[int] = set()
+
+    @property
+    def slots(self) -> int:
+        """How many slots there are."""
+        return len(self._all)
+
+    @property
+    def pinned(self) -> int | None:
         """The slot on screen: never given up."""
+        return self._pinned
+
+    @pinned.setter
+    def pinned(self, slot: int | None) -> None:
+        self._pinned = slot
+        for freed in self._loose - {slot}:
+            self._loose.discard(freed)
+            self.give_back(freed)
 
     def get(self, key: PictureKey) -> Kept | None:
         kept = self._kept.get(key)
@@ -71,10 +90,19 @@ class PictureCache:
     def put(self, key: PictureKey, kept: Kept) -> None:
         """A slot that was taken now holds a picture."""
         old = self._kept.pop(key, None)
-        if old is not None and old.slot != self.pinned:
-            self._free.append(old.slot)
+        if old is not None:
+            self.give_back(old.slot)
         self._kept[key] = kept
 
     def give_back(self, slot: int) -> None:
-        """A slot that was taken is not needed after all."""
-        self._free.append(slot)
+        """A slot that was taken is not needed after all; one on screen is free when it no longer is."""
+        if slot == self._pinned:
+            self._loose.add(slot)
+        elif slot in self._all:
+            self._free.append(slot)
+
+    def keep_only(self, slots: Collection[int]) -> int:
+        """Use no other slots from now on than those, and say how many that are; those taken come back."""
+        self._all &= set(slots)
+        self._free = [slot for slot in self._free if slot in self._all]
+        return len(self._all)

@@ -2,14 +2,15 @@
 
 The window asks for the frame under the playhead; what is asked last is drawn first. With nothing
 asked for, the service fills its cache ahead of the playhead. A process that dies is replaced, and
-its frame drawn again once; if that fails too, the picture is an error with its reason.
+its frame drawn again once; if that fails too, the picture is an error with its reason. Each slot is
+free, keeps a picture or is being drawn into, whatever happens.
 """
 
 from __future__ import annotations
 
-import multiprocessing
-from collections import OrderedDict
+from collections import Counter, OrderedDict
 from collections.abc import Callable, Iterable
+from contextlib import suppress
 from dataclasses import dataclass, field
 from multiprocessing.connection import Connection
 from multiprocessing.process import BaseProcess
@@ -22,9 +23,10 @@ from numpy.typing import NDArray
 from rovix.engine.delta import Known, make_delta
 from rovix.engine.picture_cache import Kept, PictureCache, PictureIndex, PictureKey
 from rovix.engine.picture_worker import Answer, Drawer, Order, work
-from rovix.engine.ring import Ring
+from rovix.engine.ring import NoRoom, Ring
 from rovix.model import Project
 from rovix.motion.quads import LayerQuads
+from rovix.processes import started
 
 Pixels = NDArray[np.uint8]
 _MEMORY = 320 << 20
@@ -46,6 +48,7 @@ class Pictures(Protocol):
     """What the window needs of a picture service."""
 
     on_watch: Callable[[Connection, bool], None] | None
+    on_note: Callable[[str], None] | None
 
     def show(self, project: Project, base: Path) -> None: ...
     def resize(self, size: tuple[int, int]) -> None: ...
@@ -74,7 +77,6 @@ class _Job:
     key: PictureKey
     slot: int
     ring: Ring
-    tries: int = 1
 
 
 class PictureService:
@@ -82,8 +84,8 @@ class PictureService:
 
     def __init__(self, workers: int = 2, memory: int = _MEMORY) -> None:
         self.on_watch: Callable[[Connection, bool], None] | None = None
+        self.on_note: Callable[[str], None] | None = None
         self._memory = memory
-        self._context = multiprocessing.get_context("spawn")
         self._count = workers
         self._workers: list[_Worker] = []
         self._project: Project | None = None
@@ -95,7 +97,8 @@ class PictureService:
         self._wanted: int | None = None
         self._to_fill: list[int] = []
         self._ticket = 0
-        self._retry: _Job | None = None
+        self._deaths: Counter[PictureKey] = Counter()
+        self._trouble: str | None = None
 
     @property
     def processes(self) -> list[BaseProcess]:
@@ -106,7 +109,6 @@ class PictureService:
         if project is not self._project:
             self._index = PictureIndex(project)
         self._project, self._base = project, base
-        self._retry = None
         self._start_workers()
 
     def resize(self, size: tuple[int, int]) -> None:
@@ -117,7 +119,8 @@ class PictureService:
             self._old_rings.append(self._ring)
         slots = max(4, min(2000, self._memory // (size[0] * size[1] * 4)))
         self._ring, self._cache = Ring(slots, size), PictureCache(slots)
-        self._retry = None
+        self._trouble = None
+        self._deaths.clear()
         self._close_old_rings()
 
     def want(self, frame: int) -> Picture | None:
@@ -131,6 +134,8 @@ class PictureService:
             return self._picture(frame, kept)
         self._wanted = frame
         self._dispatch()
+        if self._trouble is not None:
+            return Picture(frame, None, (), 0.0, self._trouble)
         return None
 
     def fill(self, frames: Iterable[int]) -> None:
@@ -191,10 +196,7 @@ class PictureService:
             self._workers.append(self._started())
 
     def _started(self) -> _Worker:
-        ours, theirs = self._context.Pipe()
-        process = self._context.Process(target=work, args=(theirs,), daemon=True)
-        process.start()
-        theirs.close()
+        process, ours = started(work)
         if self.on_watch is not None:
             self.on_watch(ours, True)
         return _Worker(process, ours)
@@ -217,18 +219,11 @@ class PictureService:
         delta = None if worker.project is self._project else make_delta(self._project, worker.known)
         ring = None if worker.ring is job.ring else job.ring.key
         worker.project, worker.ring, worker.job = self._project, job.ring, job
-        try:
+        with suppress(OSError):  # it died; its pipe tells so next, and the job goes to another
             worker.connection.send(Order(job.ticket, job.frame, job.slot, self._base, delta, ring))
-        except OSError:
-            # It died; its pipe tells so, and the job goes to another.
-            self._retry = job
-            worker.job = None
         return True
 
     def _next_job(self) -> _Job | None:
-        if self._retry is not None:
-            job, self._retry = self._retry, None
-            return job
         if self._project is None or self._ring is None:
             return None
         under_way = {worker.job.key for worker in self._workers if worker.job}
@@ -252,11 +247,34 @@ class PictureService:
 
     def _job(self, frame: int, key: PictureKey) -> _Job | None:
         assert self._ring is not None
-        slot = self._cache.take_slot()
+        slot = self._reserved_slot(self._ring)
         if slot is None:
             return None
         self._ticket += 1
         return _Job(self._ticket, frame, key, slot, self._ring)
+
+    def _reserved_slot(self, ring: Ring) -> int | None:
+        """A slot that has memory; None when all are in use, or where there is none for any."""
+        slot = self._cache.take_slot()
+        if slot is None:
+            return None
+        try:
+            ring.reserve(slot)
+        except NoRoom as wrong:
+            self._cache.give_back(slot)
+            before, left = self._cache.slots, self._cache.keep_only(ring.reserved)
+            self._say_short(before, left, str(wrong))
+            slot = self._cache.take_slot()
+        return slot
+
+    def _say_short(self, before: int, left: int, reason: str) -> None:
+        if left == 0:
+            self._trouble = reason
+        elif left < before and self.on_note is not None:
+            self.on_note(
+                f"Shared memory is short: {left} pictures are kept ready instead of {before}, so playing may "
+                "stutter. Free some of /dev/shm."
+            )
 
     def _answered(self, job: _Job | None, answer: Answer) -> Picture | None:
         picture = None
@@ -289,16 +307,18 @@ class PictureService:
         dead.process.close()
         self._workers[self._workers.index(dead)] = self._started()
         job = dead.job
-        picture = None
         if job is not None and job.ring is self._ring:
-            if job.tries < 2:
-                job.tries += 1
-                self._retry = job
-            else:
+            self._deaths[job.key] += 1
+            if self._deaths[job.key] > 1:
+                del self._deaths[job.key]
                 lost = "The drawing process ended twice at this picture. Change the layer, or reopen."
                 return self._answered(job, Answer(job.ticket, (), 0.0, lost))
+            self._cache.give_back(job.slot)
+            if job.frame != self._wanted:
+                self._to_fill.append(job.frame)
+        self._close_old_rings()
         self._dispatch()
-        return picture
+        return None
 
     def _close_old_rings(self) -> None:
         """Free rings that no process writes to any more."""
@@ -318,6 +338,7 @@ class LocalPictures:
 
     def __init__(self) -> None:
         self.on_watch: Callable[[Connection, bool], None] | None = None
+        self.on_note: Callable[[str], None] | None = None
         self._drawer = Drawer()
         self._known = Known()
         self._index = PictureIndex(Project(id="none"))

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import os
-import signal
 import time
 from dataclasses import dataclass
 from multiprocessing.connection import Connection
@@ -91,7 +90,6 @@ class Drawer:
 
 def work(connection: Connection) -> None:
     """Draw what is ordered until the pipe closes."""
-    signal.signal(signal.SIGINT, signal.SIG_IGN)
     one_thread_each()
     # The window's own hands come first when cores are few.
     os.nice(5)

@@ -1,0 +1,93 @@
+"""Every other process of ours is forked from one server that has imported the core once.
+
+The server holds no Qt and no thread, and never decodes nor encodes, so forking it is safe and takes
+some ten milliseconds, where a process that imports the core itself takes most of a second.
+"""
+
+from __future__ import annotations
+
+import multiprocessing
+import os
+import resource
+import signal
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+from multiprocessing import forkserver
+from multiprocessing.connection import Connection
+from multiprocessing.process import BaseProcess
+from pathlib import Path
+from typing import Any
+
+_PRELOADED = "rovix.preloaded"
+# NumPy's own threads are started when it is imported; the server is to have none.
+_ONE_THREAD = {"OPENBLAS_NUM_THREADS": "1", "OMP_NUM_THREADS": "1", "MKL_NUM_THREADS": "1"}
+
+
+@dataclass(frozen=True, slots=True)
+class Limits:
+    """What a process may use, enforced by the system: `memory` in bytes beyond what it starts with, and
+    `seconds` of the processor. None is no limit."""
+
+    memory: int | None = None
+    seconds: int | None = None
+
+
+def warm_up() -> None:
+    """Start the server, so that it is ready when the first process is needed."""
+    context = multiprocessing.get_context("forkserver")
+    context.set_forkserver_preload([_PRELOADED])
+    with _one_thread():
+        forkserver.ensure_running()
+
+
+def started(
+    work: Callable[..., None], *arguments: Any, limits: Limits | None = None
+) -> tuple[BaseProcess, Connection]:
+    """A new process that does `work(connection, *arguments)`, and our end of its connection.
+
+    It ignores Ctrl+C, which goes to the whole group: whoever started it decides when it ends.
+    """
+    warm_up()
+    context = multiprocessing.get_context("forkserver")
+    ours, theirs = context.Pipe()
+    process = context.Process(target=_begin, args=(work, theirs, limits, arguments), daemon=True)
+    process.start()
+    theirs.close()
+    return process, ours
+
+
+def _begin(
+    work: Callable[..., None], connection: Connection, limits: Limits | None, arguments: tuple[Any, ...]
+) -> None:
+    signal.signal(signal.SIGINT, signal.SIG_IGN)
+    # Daemons may have no processes of their own; ours may, and these end with the pipe to them.
+    multiprocessing.process.current_process()._config["daemon"] = False  # type: ignore[attr-defined]
+    if limits is not None:
+        _limit(limits)
+    work(connection, *arguments)
+
+
+def _limit(limits: Limits) -> None:
+    if limits.memory is not None:
+        pages = int(Path("/proc/self/statm").read_text().split()[0])
+        most = pages * os.sysconf("SC_PAGE_SIZE") + limits.memory
+        resource.setrlimit(resource.RLIMIT_AS, (most, most))
+    if limits.seconds is not None:
+        resource.setrlimit(resource.RLIMIT_CPU, (limits.seconds, limits.seconds))
+    # A file of memory beside the work helps nobody.
+    resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
+
+
+@contextmanager
+def _one_thread() -> Iterator[None]:
+    before = {name: os.environ.get(name) for name in _ONE_THREAD}
+    os.environ.update(_ONE_THREAD)
+    try:
+        yield
+    finally:
+        for name, value in before.items():
+            if value is None:
+                del os.environ[name]
+            else:
+                os.environ[name] = value

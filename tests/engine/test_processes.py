@@ -1,0 +1,207 @@
+"""The server that all other processes are forked from, and slots of shared memory whatever happens."""
+
+import errno
+import os
+import random
+import signal
+import sys
+import time
+from contextlib import suppress
+from multiprocessing.connection import wait
+from pathlib import Path
+
+import pytest
+
+from builders import project_of, title
+from rovix.edit import change_words
+from rovix.engine.crew import Crew
+from rovix.engine.export import ExportJob, export
+from rovix.engine.picture_service import PictureService
+from rovix.engine.ring import NoRoom, Ring
+from rovix.errors import RovixError
+from rovix.processes import Limits, started
+from rovix.time import Span
+
+SIZE = (64, 36)
+
+
+def tell_of_the_server(connection):
+    parent = os.getppid()
+    maps = Path(f"/proc/{parent}/maps").read_text()
+    threads = len(list(Path(f"/proc/{parent}/task").iterdir()))
+    loaded = "skia" in sys.modules and "av" in sys.modules and "cv2" in sys.modules
+    connection.send((parent, threads, "Qt6" in maps or "PySide6" in maps, loaded))
+
+
+def use_memory(connection, size):
+    try:
+        block = bytearray(size)
+        connection.send(len(block))
+    except MemoryError:
+        connection.send("MemoryError")
+
+
+def use_the_processor(connection):
+    while True:
+        pass
+
+
+def answer_of(work, *arguments, limits=None):
+    process, connection = started(work, *arguments, limits=limits)
+    try:
+        return connection.recv()
+    finally:
+        connection.close()
+        process.join(20)
+        process.close()
+
+
+def test_all_processes_come_from_one_server_that_has_the_core_no_qt_and_no_thread():
+    one, other = answer_of(tell_of_the_server), answer_of(tell_of_the_server)
+    assert one == other
+    server, threads, has_qt, has_the_core = one
+    assert server != os.getpid()
+    assert threads == 1
+    assert not has_qt
+    assert has_the_core
+
+
+def test_limits_are_the_systems_own():
+    assert answer_of(use_memory, 64 << 20, limits=Limits(memory=256 << 20)) == 64 << 20
+    assert answer_of(use_memory, 512 << 20, limits=Limits(memory=256 << 20)) == "MemoryError"
+    process, connection = started(use_the_processor, limits=Limits(seconds=1))
+    with pytest.raises(EOFError):
+        connection.recv()
+    process.join(10)
+    assert process.exitcode == -signal.SIGKILL
+    process.close()
+    connection.close()
+
+
+@pytest.fixture
+def service():
+    made = PictureService(workers=2, memory=8 * SIZE[0] * SIZE[1] * 4)
+    made.resize(SIZE)
+    yield made
+    made.close()
+
+
+def kill(process: int) -> None:
+    with suppress(ProcessLookupError):  # gone already, but not heard of yet
+        os.kill(process, signal.SIGKILL)
+
+
+def slots_of(service) -> list[int]:
+    """Every slot, by where it is: free, kept, being drawn, or held only by the screen."""
+    cache = service._cache
+    drawn = [w.job.slot for w in service._workers if w.job is not None and w.job.ring is service._ring]
+    return [*cache._free, *(kept.slot for kept in cache._kept.values()), *drawn, *cache._loose]
+
+
+@pytest.mark.parametrize("seed", range(4))
+def test_no_slot_is_lost_or_used_twice_whatever_happens(service, tmp_path, seed):
+    drawn = random.Random(seed)
+    project = project_of(title("Larkmoor", length=200), size=SIZE)
+    service.show(project, tmp_path)
+
+    def hear():
+        for connection in wait([worker.connection for worker in service._workers], 0.05):
+            service.receive(connection)
+
+    def edit():
+        nonlocal project
+        project = change_words(project, "title", text=f"Edit {drawn.random()}")
+        service.show(project, tmp_path)
+
+    deeds = [
+        edit,
+        hear,
+        hear,
+        lambda: service.want(drawn.randrange(200)),
+        lambda: service.fill([drawn.randrange(200) for _ in range(6)]),
+        lambda: kill(drawn.choice(service.processes).pid),
+        lambda: service.resize((SIZE[0] + 2 * drawn.randrange(2), SIZE[1])),
+    ]
+    for _ in range(60):
+        drawn.choice(deeds)()
+        assert sorted(slots_of(service)) == sorted(service._cache._all)
+    end = time.monotonic() + 60
+    while service.want(7) is None and time.monotonic() < end:
+        hear()
+    assert service.want(7).pixels is not None, "and pictures still come"
+
+
+@pytest.fixture
+def little_memory(monkeypatch):
+    """Shared memory that is full after so many slots."""
+    real, left = os.posix_fallocate, [0]
+
+    def fallocate(handle, start, length):
+        if left[0] <= 0:
+            raise OSError(errno.ENOSPC, os.strerror(errno.ENOSPC))
+        left[0] -= 1
+        real(handle, start, length)
+
+    monkeypatch.setattr("rovix.engine.ring.os.posix_fallocate", fallocate)
+    return left
+
+
+def test_a_ring_reserves_what_is_written_to(little_memory):
+    little_memory[0] = 1
+    ring = Ring(3, SIZE)
+    try:
+        ring.reserve(0)
+        ring.reserve(0)
+        assert ring.reserved == {0}
+        blocks = Path(f"/dev/shm/{ring.name}").stat().st_blocks * 512
+        assert blocks >= SIZE[0] * SIZE[1] * 4
+        with pytest.raises(NoRoom, match=r"/dev/shm has \d+ MB free"):
+            ring.reserve(1)
+    finally:
+        ring.close()
+
+
+def test_with_too_little_memory_fewer_pictures_are_kept_and_it_is_said_once(service, tmp_path, little_memory):
+    little_memory[0] = 3
+    said = []
+    service.on_note = said.append
+    service.show(project_of(title("Larkmoor"), size=SIZE), tmp_path)
+    end = time.monotonic() + 60
+    for frame in range(12):
+        while service.want(frame) is None and time.monotonic() < end:
+            for connection in wait([worker.connection for worker in service._workers], 0.05):
+                service.receive(connection)
+    assert len(said) == 1
+    assert said[0].startswith("Shared memory is short: 3 pictures are kept ready instead of 8")
+    assert len(service.ready()) == 3
+    assert all(process.is_alive() for process in service.processes)
+
+
+def test_with_none_at_all_the_picture_says_why(service, tmp_path, little_memory):
+    service.show(project_of(title("Larkmoor"), size=SIZE), tmp_path)
+    assert "too little shared memory" in service.want(0).error
+
+
+def test_an_export_without_memory_or_whose_drawing_process_dies_says_so(tmp_path, little_memory, monkeypatch):
+    project = project_of(title("Larkmoor"), size=SIZE)
+    job = ExportJob(project, tmp_path, tmp_path / "a.mp4", Span(0, 60))
+    with pytest.raises(RovixError, match="too little shared memory"):
+        export(job, 1)
+    little_memory[0] = 100
+    made = []
+    begin = Crew.__init__
+
+    def noted(crew, *arguments):
+        begin(crew, *arguments)
+        made.append(crew)
+
+    monkeypatch.setattr(Crew, "__init__", noted)
+
+    def kill_at_ten(done, total):
+        if done == 10:
+            for process in made[0]._workers.values():
+                os.kill(process.pid, signal.SIGKILL)
+
+    with pytest.raises(RovixError, match="A drawing process ended unexpectedly; nothing was written"):
+        export(job, 2, kill_at_ten)
+    assert list(tmp_path.iterdir()) == []
