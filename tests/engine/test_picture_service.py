@@ -19,6 +19,7 @@ from rovix.engine.picture_cache import Kept, PictureCache, PictureIndex
 from rovix.engine.picture_service import LocalPictures, PictureService
 from rovix.engine.player import Player, SilentClock
 from rovix.engine.sample_source import SampleSource
+from rovix.media.samples import Held
 from rovix.model import Media, SequenceClip, SoundClip, StillClip
 from rovix.motion.ready_moves import pop
 from rovix.time import Rate, Span
@@ -267,9 +268,9 @@ def test_samples_run_on_over_the_loops_seam():
     ramp = np.repeat(np.linspace(-1, 1, 4800, dtype=np.float32)[:, None], 2, axis=1)
     media = Media(id="m", path="m.wav", kind="sound")
     sequence = project_of(SoundClip(id="c", media="m", length=3), media=(media,)).sequence
-    source = SampleSource(sequence, Span(0, 3), 1, loop=True, sound_of=lambda _: ramp)
+    source = SampleSource(sequence, Span(0, 3), 1, loop=True, sound_of=lambda _: Held(ramp))
     got = np.concatenate([source.read(1000) for _ in range(12)])[:, 0]
     expected = np.concatenate([ramp[1600:], ramp, ramp])[:12000, 0]
     assert np.array_equal(got, expected)
-    once = SampleSource(sequence, Span(0, 3), 0, loop=False, sound_of=lambda _: ramp)
+    once = SampleSource(sequence, Span(0, 3), 0, loop=False, sound_of=lambda _: Held(ramp))
     assert not once.read(9600)[4800:].any()

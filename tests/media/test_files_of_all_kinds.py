@@ -261,7 +261,7 @@ def test_forty_hostile_files_are_each_in_or_named_with_a_reason(tmp_path):
     library = MediaLibrary(Project(media=tuple(known.values())), tmp_path)
     for media in known.values():
         if media.kind == "sound":
-            assert library.sound(media.id).ndim == 2
+            assert library.sound(media.id).read(0, 480).shape == (480, 2)
         else:
             time = Fraction(0) if media.kind == "footage" else None
             assert library.picture(media.id, time).shape == (media.height, media.width, 4)

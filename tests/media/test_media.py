@@ -9,6 +9,7 @@ from builders import project_of
 from rovix.errors import RovixError
 from rovix.media import SAMPLE_RATE, MediaError, MediaLibrary, Mixer, digest_of, probe
 from rovix.media.encode import Mp4Writer
+from rovix.media.samples import Held
 from rovix.media.sound import read_sound
 from rovix.media.stills import premultiplied, read_still, straight, write_png
 from rovix.media.video import VideoReader
@@ -114,7 +115,7 @@ def sequence_of(*clips, **fields):
 
 
 def heard(sequence, start=0, end=60):
-    return Mixer(sequence, lambda _: STEADY).mix(Span(start, end))
+    return Mixer(sequence, lambda _: Held(STEADY)).mix(Span(start, end))
 
 
 def test_gain_is_in_decibels():

@@ -9,9 +9,10 @@ from rovix.edit.media_list import remove_media, used_media
 from rovix.edit.paste import copied, pasted
 from rovix.engine.export import ExportJob, export
 from rovix.errors import RovixError
-from rovix.formats import ProjectFileError, read_project, write_project
+from rovix.formats import ProjectFileError, project_bytes, read_project
 from rovix.media import Mixer
 from rovix.media.own_sounds import RUSHES, STRIKES, own_sound
+from rovix.media.samples import Held
 from rovix.media.sound import SAMPLE_RATE, read_sound
 from rovix.media.struck import sounding
 from rovix.model import Amount, Beats, Departure, GroupClip, Media, Move, Strike, Track, Typing, Whoosh
@@ -33,7 +34,7 @@ def click(_):
     """One sample of full scale: wherever it lies, it is heard at exactly that sample."""
     made = np.zeros((1, 2), dtype=np.float32)
     made[0] = 1.0
-    return made
+    return Held(made)
 
 
 def struck_at(project, **given):
@@ -191,7 +192,7 @@ def test_a_file_that_moves_strike_counts_as_used_and_goes_along(tmp_path):
 
 def test_a_sound_that_is_not_there_is_a_clear_problem(tmp_path):
     move = Move(role="entrance", length=1.0, strike=Strike(sound="bang"))
-    write_project(tmp_path / "a.rovix", project_of(title("a", moves=[move])))
+    (tmp_path / "a.rovix").write_bytes(project_bytes(project_of(title("a", moves=[move]))))
     with pytest.raises(
         ProjectFileError, match=r"moves\[0\]\.strike\.sound.*no sound 'bang'.*drop, key, knock"
     ):

@@ -7,7 +7,7 @@ from PySide6.QtMultimedia import QAudioFormat, QAudioSink, QMediaDevices
 
 from rovix.desktop.document import Document
 from rovix.engine.player import Run, SilentClock
-from rovix.engine.sample_source import SampleSource
+from rovix.engine.sample_source import SamplesAhead, SampleSource
 from rovix.errors import RovixError
 from rovix.media import SAMPLE_RATE, MediaLibrary
 
@@ -17,7 +17,7 @@ _BYTES = 8  # two float32 samples
 class SampleStream(QIODevice):
     """Hands samples to the sink as it asks for them."""
 
-    def __init__(self, source: SampleSource) -> None:
+    def __init__(self, source: SamplesAhead) -> None:
         super().__init__()
         self._source = source
         self.open(QIODevice.OpenModeFlag.ReadOnly)
@@ -43,20 +43,24 @@ class SoundClock(SilentClock):
         self._document = document
         self._sink: QAudioSink | None = None
         self._stream: SampleStream | None = None
+        self._ahead: SamplesAhead | None = None
 
     def start(self, run: Run) -> None:
         super().start(run)
         device = QMediaDevices.defaultAudioOutput()
         if run.speed != 1.0 or device.isNull():
             return
-        self._stream = SampleStream(self._source(run))
+        self._ahead = SamplesAhead(self._source(run))
+        self._stream = SampleStream(self._ahead)
         self._sink = QAudioSink(device, _format())
         self._sink.start(self._stream)
 
     def stop(self) -> None:
         if self._sink is not None:
             self._sink.stop()
-        self._sink, self._stream = None, None
+        if self._ahead is not None:
+            self._ahead.stop()
+        self._sink = self._stream = self._ahead = None
 
     def seconds(self) -> float:
         if self._sink is None:

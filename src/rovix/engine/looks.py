@@ -24,7 +24,8 @@ from numpy.typing import NDArray
 from rovix.engine.ring import one_thread_each
 from rovix.errors import RovixError
 from rovix.media import MediaLibrary, Mixer
-from rovix.media.sound import SAMPLE_RATE, read_sound
+from rovix.media.samples import BLOCK, SAMPLE_RATE, Material
+from rovix.media.sound import SoundFile
 from rovix.media.stills import read_still
 from rovix.media.video import VideoReader
 from rovix.model import Project
@@ -60,12 +61,17 @@ def _small(pixels: NDArray[np.uint8]) -> NDArray[np.uint8]:
 
 def waveform(path: Path) -> NDArray[np.float32]:
     """(n, 2): the lowest and highest sample of both sides in each hundredth of a second."""
-    samples = read_sound(path)
-    count = max(1, ceil(len(samples) / PEAK_SAMPLES))
-    padded = np.zeros((count * PEAK_SAMPLES, 2), dtype=np.float32)
-    padded[: len(samples)] = samples
-    steps = padded.reshape(count, -1)
-    return np.stack([steps.min(axis=1), steps.max(axis=1)], axis=1)
+    file = SoundFile(path)
+    count, step = max(1, ceil(len(file) / PEAK_SAMPLES)), BLOCK // PEAK_SAMPLES
+    found = np.zeros((count, 2), dtype=np.float32)
+    try:
+        for first in range(0, count, step):
+            last = min(count, first + step)
+            steps = file.read(first * PEAK_SAMPLES, last * PEAK_SAMPLES).reshape(last - first, -1)
+            found[first:last] = np.stack([steps.min(axis=1), steps.max(axis=1)], axis=1)
+    finally:
+        file.close()
+    return found
 
 
 def levels(project: Project, base: Path) -> NDArray[np.float32]:
@@ -75,7 +81,7 @@ def levels(project: Project, base: Path) -> NDArray[np.float32]:
     """
     library = MediaLibrary(project, base)
 
-    def sound_of(identity: str) -> NDArray[np.float32] | None:
+    def sound_of(identity: str) -> Material | None:
         try:
             return library.sound(identity)
         except RovixError:

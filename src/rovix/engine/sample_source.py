@@ -2,16 +2,75 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+import queue
+import threading
+import time
+from contextlib import suppress
 
 import numpy as np
 from numpy.typing import NDArray
 
 from rovix.media import Mixer
+from rovix.media.samples import SAMPLE_RATE
+from rovix.media.struck import SoundOf
 from rovix.model import Sequence
 from rovix.time import Span
 
 Samples = NDArray[np.float32]
+_CHUNK = 2400  # samples, a twentieth of a second
+
+
+class SamplesAhead:
+    """Takes samples from a source on a thread of its own, so that whoever plays them never waits."""
+
+    def __init__(self, source: SampleSource, seconds: float = 1.5) -> None:
+        self._source = source
+        self._chunks: queue.Queue[Samples] = queue.Queue(max(2, round(seconds * SAMPLE_RATE / _CHUNK)))
+        self._left = np.zeros((0, 2), dtype=np.float32)
+        self._stopped = threading.Event()
+        self.missed = 0
+        """Samples that were not there in time; silence took their place."""
+        self._thread = threading.Thread(target=self._work, daemon=True, name="mixing")
+        self._thread.start()
+
+    def wait_for_some(self, seconds: float) -> bool:
+        """Whether something to play is there, within a time."""
+        end = time.monotonic() + seconds
+        while self._chunks.empty() and not len(self._left) and time.monotonic() < end:
+            time.sleep(0.002)
+        return not self._chunks.empty() or len(self._left) > 0
+
+    def read(self, count: int) -> Samples:
+        """The next `count` samples (count, 2); silence for those that are not there yet."""
+        parts, have = [self._left], len(self._left)
+        while have < count:
+            try:
+                parts.append(self._chunks.get_nowait())
+            except queue.Empty:
+                break
+            have += len(parts[-1])
+        joined = np.concatenate(parts)
+        out, self._left = joined[:count], joined[count:]
+        if len(out) < count:
+            self.missed += count - len(out)
+            out = np.concatenate([out, np.zeros((count - len(out), 2), dtype=np.float32)])
+        return out
+
+    def stop(self) -> None:
+        """End the thread."""
+        self._stopped.set()
+        while self._thread.is_alive():
+            with suppress(queue.Empty):
+                self._chunks.get_nowait()
+            self._thread.join(0.01)
+
+    def _work(self) -> None:
+        while not self._stopped.is_set():
+            chunk = self._source.read(_CHUNK)
+            while not self._stopped.is_set():
+                with suppress(queue.Full):
+                    self._chunks.put(chunk, timeout=0.05)
+                    break
 
 
 class SampleSource:
@@ -23,7 +82,7 @@ class SampleSource:
         span: Span,
         start: int,
         loop: bool,
-        sound_of: Callable[[str], Samples | None],
+        sound_of: SoundOf,
         sequences: tuple[Sequence, ...] = (),
     ) -> None:
         self._sequence, self._span, self._loop = sequence, span, loop

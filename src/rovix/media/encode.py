@@ -12,7 +12,7 @@ from av.video.reformatter import ColorPrimaries, ColorRange, Colorspace, ColorTr
 from numpy.typing import NDArray
 
 from rovix.errors import RovixError
-from rovix.media.sound import SAMPLE_RATE
+from rovix.media.samples import SAMPLE_RATE
 from rovix.time import Rate
 
 _AUDIO_BLOCK = 1024

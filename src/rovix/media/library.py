@@ -10,7 +10,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rovix.media.errors import MediaError
-from rovix.media.sound import read_sound
+from rovix.media.samples import Material
+from rovix.media.sound import SoundFile
 from rovix.media.stills import read_still
 from rovix.media.video import VideoReader
 from rovix.model import Media, Project
@@ -18,6 +19,7 @@ from rovix.model import Media, Project
 Pixels = NDArray[np.uint8]
 _OPEN_VIDEOS = 8
 _OPEN_STILLS = 32
+_OPEN_SOUNDS = 24
 
 
 class MediaLibrary:
@@ -27,6 +29,7 @@ class MediaLibrary:
         self._base = base
         self._media = {media.id: media for media in project.media}
         self._videos: OrderedDict[str, VideoReader] = OrderedDict()
+        self._sounds: OrderedDict[str, SoundFile] = OrderedDict()
         self._stills: OrderedDict[str, Pixels] = OrderedDict()
 
     def path_of(self, source: str) -> Path:
@@ -47,15 +50,24 @@ class MediaLibrary:
         """
         return self._still(source) if time is None else self._video(source).picture(time, shrunk)
 
-    def sound(self, source: str) -> NDArray[np.float32] | None:
-        """(n, 2) samples at 48 kHz, or None for footage without sound."""
+    def sound(self, source: str) -> Material | None:
+        """A file's sound at 48 kHz, or None for footage without sound."""
         media = self._media[source]
-        return read_sound(self.path_of(source)) if media.has_sound or media.kind == "sound" else None
+        if not media.has_sound and media.kind != "sound":
+            return None
+        file = self._sounds.pop(source, None) or SoundFile(self.path_of(source))
+        self._sounds[source] = file
+        if len(self._sounds) > _OPEN_SOUNDS:
+            self._sounds.popitem(last=False)  # which others may still read; it closes with the last of them
+        return file
 
     def close(self) -> None:
         for reader in self._videos.values():
             reader.close()
+        for file in self._sounds.values():
+            file.close()
         self._videos.clear()
+        self._sounds.clear()
 
     def _video(self, source: str) -> VideoReader:
         reader = self._videos.pop(source, None) or VideoReader(self.path_of(source))

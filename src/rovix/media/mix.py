@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from dataclasses import dataclass
 from fractions import Fraction
 from math import floor
@@ -12,8 +12,8 @@ from numpy.typing import NDArray
 
 from rovix.media.level import fade_level, gain_factors, pan_factors
 from rovix.media.played import played_samples
-from rovix.media.sound import SAMPLE_RATE
-from rovix.media.struck import add_struck, sounds
+from rovix.media.samples import BLOCK, SAMPLE_RATE, Material
+from rovix.media.struck import SoundOf, add_struck, sounds
 from rovix.model import (
     FootageClip,
     GroupClip,
@@ -41,18 +41,18 @@ class _Heard:
 
 
 class Mixer:
-    """Mixes a sequence. `sound_of` gives the samples of a media id, or None where it has no sound;
+    """Mixes a sequence. `sound_of` gives the sound of a media id, or None where it has none;
     `sequences` are those that may be shown in it."""
 
     def __init__(
         self,
         sequence: Sequence,
-        sound_of: Callable[[str], Samples | None],
+        sound_of: SoundOf,
         sequences: tuple[Sequence, ...] = (),
     ) -> None:
         self._sequence, self._sound_of = sequence, sound_of
         self._sequences = {other.id: other for other in sequences}
-        self._inner: dict[str, Samples] = {}
+        self._inner: dict[str, Material] = {}
 
     def mix(self, span: Span) -> Samples:
         """(n, 2) float32 at 48 kHz of a span of frames; n is exact by the positions of its ends.
@@ -65,15 +65,15 @@ class Mixer:
         within = Span(0, max(span.end, sequence.length))
         for heard in _heard(sequence.tracks, 0, within):
             if heard.audible.overlaps(span):
-                samples = self._samples(heard.clip)
-                if samples is not None and len(samples):
-                    _add(total, first, heard, samples, rate)
+                material = self._material(heard.clip)
+                if material is not None and len(material):
+                    _add(total, first, heard, material, rate)
         for clip, start, audible in _struck(sequence.tracks, 0, within):
             end = sample_at(rate, audible.end)
             add_struck(total, first, clip, start, sequence, self._sound_of, end)
         return total
 
-    def _samples(self, clip: _Sounding) -> Samples | None:
+    def _material(self, clip: _Sounding) -> Material | None:
         """The material of a clip, from the material's own start."""
         if isinstance(clip, SoundClip | FootageClip):
             return self._sound_of(clip.media)
@@ -81,17 +81,35 @@ class Mixer:
             self._inner[clip.id] = self._inside(clip)
         return self._inner[clip.id]
 
-    def _inside(self, clip: GroupClip | SequenceClip) -> Samples:
+    def _inside(self, clip: GroupClip | SequenceClip) -> Material:
         if isinstance(clip, GroupClip):
             own = self._sequence
             inner = Sequence(id=clip.id, size=own.size, rate=own.rate, tracks=clip.tracks)
         else:
             found = self._sequences.get(clip.sequence)
-            if found is None:
-                return np.zeros((0, 2), dtype=np.float32)
-            inner = found
-        mixer = Mixer(inner, self._sound_of, tuple(self._sequences.values()))
-        return mixer.mix(Span(0, inner.length))
+            inner = Sequence(id=clip.id) if found is None else found
+        return _Mixed(Mixer(inner, self._sound_of, tuple(self._sequences.values())))
+
+
+class _Mixed(Material):
+    """The mix of a whole sequence as material."""
+
+    def __init__(self, mixer: Mixer) -> None:
+        self._mixer, self._sequence = mixer, mixer._sequence
+        self._length = sample_at(self._sequence.frame_rate, self._sequence.length)
+
+    def __len__(self) -> int:
+        return self._length
+
+    def _block(self, number: int) -> Samples:
+        rate, low = self._sequence.frame_rate, number * BLOCK
+        out = np.zeros((BLOCK, 2), dtype=np.float32)
+        first = max(0, floor(rate.position(Fraction(low, SAMPLE_RATE))) - 1)
+        last = min(self._sequence.length, floor(rate.position(Fraction(low + BLOCK, SAMPLE_RATE))) + 2)
+        if first < last:
+            part = self._mixer.mix(Span(first, last))[max(0, low - sample_at(rate, first)) :][:BLOCK]
+            out[: len(part)] = part
+        return out
 
 
 def mix_dependencies(project: Project) -> Dependencies:
@@ -142,13 +160,13 @@ def _struck(tracks: tuple[Track, ...], shift: int, within: Span) -> Iterator[tup
                 yield from _struck(clip.tracks, shift + clip.start - clip.offset, audible)
 
 
-def _add(total: Samples, first: int, heard: _Heard, samples: Samples, rate: Rate) -> None:
+def _add(total: Samples, first: int, heard: _Heard, material: Material, rate: Rate) -> None:
     start = sample_at(rate, heard.start)
     low = max(first, sample_at(rate, heard.audible.start))
     high = min(first + len(total), sample_at(rate, heard.audible.end))
     if low >= high:
         return
-    part = played_samples(heard.clip, samples, rate, low - start, high - start)
+    part = played_samples(heard.clip, material, rate, low - start, high - start)
     if isinstance(heard.clip, SoundClip | FootageClip):
         part = part * _levels(heard.clip, rate, low - start, high - start)
     total[low - first : high - first] += part

@@ -7,7 +7,7 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from rovix.media.sound import SAMPLE_RATE
+from rovix.media.samples import SAMPLE_RATE
 from rovix.paint.grounds import white_noise
 
 Samples = NDArray[np.float64]

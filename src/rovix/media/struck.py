@@ -11,8 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rovix.media.own_sounds import RUSHES, STRIKES, own_rush, own_sound
-from rovix.media.played import resampled
-from rovix.media.sound import SAMPLE_RATE
+from rovix.media.samples import SAMPLE_RATE, Material, resampled
 from rovix.model import PictureClip, Sequence, Strike, Whoosh
 from rovix.model.identity import IdentityCache
 from rovix.motion import LayerMotion, layer_motion
@@ -22,7 +21,7 @@ from rovix.time import Rate
 
 Samples = NDArray[np.float32]
 Floats = NDArray[np.float64]
-SoundOf = Callable[[str], Samples | None]
+SoundOf = Callable[[str], Material | None]
 _LONGEST = 4 * SAMPLE_RATE  # of a strike's file, all that is struck
 _STEPS = 4  # pitches within a semitone
 _EDGE = 0.004  # seconds in which a rush comes and goes at least
@@ -130,19 +129,34 @@ def _sides(seed: int, count: int) -> Floats:
 def _add_strikes(
     total: Samples, first: int, struck: Struck, at: NDArray[np.int64], sound_of: SoundOf, high: int
 ) -> None:
-    whole = (
-        own_sound(struck.strike.sound) if struck.strike.sound in STRIKES else sound_of(struck.strike.sound)
-    )
-    if whole is None:
+    sound = _struck_sound(struck.strike.sound, sound_of)
+    if sound is None:
         return
-    sound = whole[:_LONGEST]
     # A pitch an octave down takes twice as long.
     longest = len(sound) * 2.0 ** (struck.strike.pitch_spread / 12)
     low = np.searchsorted(at, first - longest - 1)
     end = np.searchsorted(at, min(first + len(total), high))
     for number in range(int(low), int(end)):
-        pitched = _pitched(whole, int(struck.pitches[number]))
+        pitched = _pitched(sound, int(struck.pitches[number]))
         _add(total, int(at[number]) - first, pitched * np.float32(struck.levels[number]))
+
+
+_heads: OrderedDict[int, tuple[Material, Samples]] = OrderedDict()
+
+
+def _struck_sound(name: str, sound_of: SoundOf) -> Samples | None:
+    """An own sound, or the beginning of a file: the same array for the same file."""
+    if name in STRIKES:
+        return own_sound(name)[:_LONGEST]
+    found = sound_of(name)
+    if found is None:
+        return None
+    kept = _heads.get(id(found))
+    if kept is None or kept[0] is not found:
+        kept = _heads[id(found)] = (found, found.read(0, min(len(found), _LONGEST)))
+        while len(_heads) > 16:
+            _heads.popitem(last=False)
+    return kept[1]
 
 
 def _add(total: Samples, at: int, part: Samples) -> None:
@@ -159,8 +173,8 @@ def _pitched(sound: Samples, steps: int) -> Samples:
     key = (id(sound), steps)
     kept = _pitched_kept.get(key)
     if kept is None or kept[0] is not sound:
-        short = sound[:_LONGEST]
-        kept = sound, short if steps == 0 else resampled(short, 2.0 ** (steps / _STEPS / 12))
+        rate = round(SAMPLE_RATE * 2.0 ** (steps / _STEPS / 12))
+        kept = sound, sound if steps == 0 else resampled(sound, rate)
         _pitched_kept[key] = kept
         while len(_pitched_kept) > 256:
             _pitched_kept.popitem(last=False)
@@ -185,4 +199,4 @@ def _rush(whoosh: Whoosh, count: int, sound_of: SoundOf) -> Samples | None:
     if whoosh.sound in RUSHES:
         return own_rush(whoosh.sound, count)
     found = sound_of(whoosh.sound)
-    return None if found is None else found[:count]
+    return None if found is None else found.read(0, min(count, len(found)))
