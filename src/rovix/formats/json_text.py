@@ -9,7 +9,7 @@ from typing import Any
 from rovix.errors import RovixError
 from rovix.model.values import mended_data
 
-_MOST = 512 << 20
+MOST_BYTES = 512 << 20
 _HALVES = re.compile(rb"\\u[dD][89a-fA-F]")
 
 
@@ -18,8 +18,8 @@ def parsed(content: bytes) -> Any:
 
     Halves of characters become U+FFFD, but in the paths of media, whose names need not be text.
     """
-    if len(content) > _MOST:
-        raise ValueError(f"it has {len(content) >> 20} MB; at most {_MOST >> 20} MB are read")
+    if len(content) > MOST_BYTES:
+        raise ValueError(f"it has {len(content) >> 20} MB; at most {MOST_BYTES >> 20} MB are read")
     try:
         data = json.loads(content.decode("utf-8"), parse_constant=_no_number, parse_float=_number)
     except UnicodeDecodeError as wrong:

@@ -12,6 +12,7 @@ from typing import Any, Generic, Protocol, TypeVar
 import msgspec
 
 from rovix.errors import RovixError
+from rovix.files import read_regular
 from rovix.formats.json_text import parsed, written
 from rovix.formats.schema import without_extra
 from rovix.formats.schema_problems import schema_problems
@@ -21,6 +22,7 @@ from rovix.model.node import Node
 from rovix.model.values import mended_data
 
 VERSION = 1
+_MOST = 16 << 20
 
 
 class Saved(Protocol):
@@ -72,7 +74,7 @@ class Kind(Generic[S]):
     def read(self, path: Path) -> S:
         """What a file keeps; RovixError, naming what is wrong, when it holds none."""
         try:
-            content = path.read_bytes()
+            content = read_regular(path, _MOST)
         except OSError as wrong:
             raise RovixError(f"{path.name} could not be opened: {wrong.strerror}.") from wrong
         return self.parse(path.name, content)

@@ -9,7 +9,8 @@ from typing import Any, Literal
 import msgspec
 
 from rovix.errors import RovixError
-from rovix.formats.json_text import parsed, written
+from rovix.files import read_regular
+from rovix.formats.json_text import MOST_BYTES, parsed, written
 from rovix.formats.schema import FORMAT, VERSION, project_schema
 from rovix.formats.schema_problems import schema_problems
 from rovix.formats.structs import plain, with_extra
@@ -148,7 +149,7 @@ def project_bytes(project: Project) -> bytes:
 
 def _bytes(path: Path) -> bytes:
     try:
-        return path.read_bytes()
+        return read_regular(path, MOST_BYTES)
     except OSError as wrong:
         raise RovixError(
             f"{path} could not be opened: {wrong.strerror}. Check the name and the folder."

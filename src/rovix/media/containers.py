@@ -9,6 +9,7 @@ import av
 from av.container import InputContainer
 from av.stream import Disposition
 
+from rovix.files import check_regular
 from rovix.media.errors import MediaError
 
 # Play lists and scripts would have FFmpeg read other files, or the network.
@@ -22,11 +23,14 @@ _FORMATS = {
 def opened(path: Path) -> InputContainer:
     """The file, open; a context manager. MediaError, naming the reason, when it is no such file."""
     try:
-        container = av.open(str(path), options={"protocol_whitelist": "file"})
+        check_regular(path)
+        container = av.open(f"file:{path}", options={"protocol_whitelist": "file"})
     except av.FFmpegError as wrong:
         raise MediaError(path, f"it holds neither picture nor sound ({wrong.strerror})") from wrong
     except (OSError, ValueError) as wrong:
-        raise MediaError(path, f"it cannot be opened ({wrong})") from wrong
+        raise MediaError(
+            path, f"it cannot be opened ({getattr(wrong, 'strerror', None) or wrong})"
+        ) from wrong
     if not set(container.format.name.split(",")) & _FORMATS:
         name = container.format.long_name or container.format.name
         container.close()

@@ -12,13 +12,14 @@ from numpy.typing import NDArray
 from rovix.media.errors import MediaError
 from rovix.media.samples import Material
 from rovix.media.sound import SoundFile
-from rovix.media.stills import read_still
+from rovix.media.stills import is_drawing, read_still
 from rovix.media.video import VideoReader
 from rovix.model import Media, Project
 
 Pixels = NDArray[np.uint8]
 _OPEN_VIDEOS = 8
-_OPEN_STILLS = 32
+_STILL_BYTES = 256 << 20
+_LARGEST = 4096  # px of a side that a drawing is enlarged to
 _OPEN_SOUNDS = 24
 
 
@@ -30,7 +31,7 @@ class MediaLibrary:
         self._media = {media.id: media for media in project.media}
         self._videos: OrderedDict[str, VideoReader] = OrderedDict()
         self._sounds: OrderedDict[str, SoundFile] = OrderedDict()
-        self._stills: OrderedDict[str, Pixels] = OrderedDict()
+        self._stills: OrderedDict[tuple[str, int], Pixels] = OrderedDict()
 
     def path_of(self, source: str) -> Path:
         """Where a media file lies; MediaError for an id that the project does not have."""
@@ -46,9 +47,9 @@ class MediaLibrary:
     def picture(self, source: str, time: Fraction | None, shrunk: tuple[int, int] | None = None) -> Pixels:
         """Premultiplied BGRA of a still, or of a video at seconds, which may come `shrunk` to a size.
 
-        Not to be written to.
+        A drawing comes at least as large as that, a picture as it is. Not to be written to.
         """
-        return self._still(source) if time is None else self._video(source).picture(time, shrunk)
+        return self._still(source, shrunk) if time is None else self._video(source).picture(time, shrunk)
 
     def sound(self, source: str) -> Material | None:
         """A file's sound at 48 kHz, or None for footage without sound."""
@@ -76,11 +77,23 @@ class MediaLibrary:
             self._videos.popitem(last=False)[1].close()
         return reader
 
-    def _still(self, source: str) -> Pixels:
-        pixels = self._stills.pop(source, None)
+    def _still(self, source: str, wanted: tuple[int, int] | None) -> Pixels:
+        path = self.path_of(source)
+        key = (source, self._scale(source, wanted) if is_drawing(path) else 1)
+        pixels = self._stills.pop(key, None)
         if pixels is None:
-            pixels = read_still(self.path_of(source))
-        self._stills[source] = pixels
-        if len(self._stills) > _OPEN_STILLS:
+            pixels = read_still(path, key[1])
+        self._stills[key] = pixels
+        while sum(kept.nbytes for kept in self._stills.values()) > _STILL_BYTES and len(self._stills) > 1:
             self._stills.popitem(last=False)
         return pixels
+
+    def _scale(self, source: str, wanted: tuple[int, int] | None) -> int:
+        """How many times as large as its own size a drawing is drawn: in doublings, to be drawn seldom."""
+        media, scale = self._media[source], 1
+        width, height = media.width or 1, media.height or 1
+        while wanted is not None and (scale * width < wanted[0] or scale * height < wanted[1]):
+            if scale * 2 * max(width, height) > _LARGEST:
+                break
+            scale *= 2
+        return scale

@@ -6,12 +6,15 @@ import os
 from fractions import Fraction
 from hashlib import blake2b
 from pathlib import Path
+from typing import Any
 
 import av
 from av.container import InputContainer
 
+from rovix.media.apart import apart
 from rovix.media.containers import opened, video_stream
 from rovix.media.errors import MediaError
+from rovix.media.sound import check_sound
 from rovix.media.stills import MOST_PX, still_size
 from rovix.media.video import shown_size
 from rovix.model import Media, new_id
@@ -26,21 +29,29 @@ MEDIA_SUFFIXES = STILL_SUFFIXES | VIDEO_SUFFIXES | SOUND_SUFFIXES
 def probe(path: Path, base: Path | None = None) -> Media:
     """A file as project media, its path relative to the folder `base` (its own by default).
 
-    Raises MediaError, naming the reason, for what is neither picture nor sound.
+    It is decoded by another process. Raises MediaError, naming the reason, for what is neither picture
+    nor sound.
     """
     if not path.is_file():
+        if path.exists():
+            raise MediaError(path, "it is a folder, a pipe or a device, not a file")
         raise MediaError(path, "there is no such file")
     if path.stat().st_size == 0:
         raise MediaError(path, "it is empty")
-    facts = _still_facts(path) if _is_still(path) else _stream_facts(path)
+    facts = apart(facts_of, path, seconds=60)
     relative = os.path.relpath(path, base or path.parent)
     return Media(
         id=new_id(),
         path=Path(relative).as_posix(),
         digest=digest_of(path),
         bytes=path.stat().st_size,
-        **facts,  # type: ignore[arg-type]
+        **facts,
     )
+
+
+def facts_of(path: Path) -> dict[str, Any]:
+    """What :func:`probe` finds by decoding a file, in this process."""
+    return _still_facts(path) if _is_still(path) else _stream_facts(path)
 
 
 def digest_of(path: Path) -> str:
@@ -87,6 +98,8 @@ def _facts(path: Path, container: InputContainer) -> dict[str, object]:
         length = stream.duration * stream.time_base
     else:
         length = Fraction(container.duration or 0, av.time_base)
+    if sound is not None:
+        check_sound(path, sound.codec_context.sample_rate, float(length))
     facts: dict[str, object] = {"length": float(length), "has_sound": sound is not None}
     if video is None:
         return facts | {"kind": "sound"}

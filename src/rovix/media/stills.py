@@ -10,34 +10,49 @@ import numpy as np
 from numpy.typing import NDArray
 from PIL import Image, ImageOps, UnidentifiedImageError
 
+from rovix.files import check_regular
+from rovix.media.apart import apart
 from rovix.media.errors import MediaError
-from rovix.media.svg import read_svg, svg_size
+from rovix.media.svg import read_svg
 
 Pixels = NDArray[np.uint8]
+_ROWS = 256
 MOST_PX = 120_000_000
 """The most px that a picture may have: half a gigabyte when it is shown."""
 
 
-def read_still(path: Path) -> Pixels:
-    """(height, width, 4) premultiplied BGRA, turned as its EXIF says; not to be written to."""
-    straight = read_svg(path) if path.suffix.lower() == ".svg" else _rgba(path)
-    pixels = premultiplied(straight[..., [2, 1, 0, 3]])
+def read_still(path: Path, scale: float = 1.0) -> Pixels:
+    """(height, width, 4) premultiplied BGRA, turned as its EXIF says; not to be written to.
+
+    A drawing comes at `scale` times its size, pictures as they are. Read by another process.
+    """
+    pixels = apart(decode_still, path, scale)
     pixels.setflags(write=False)
     return pixels
 
 
+def decode_still(path: Path, scale: float = 1.0) -> Pixels:
+    """Like :func:`read_still`, in this process."""
+    straight = read_svg(path, scale) if is_drawing(path) else _rgba(path)
+    return premultiplied(straight[..., [2, 1, 0, 3]])
+
+
+def is_drawing(path: Path) -> bool:
+    """Whether a file is drawn anew for each size."""
+    return path.suffix.lower() == ".svg"
+
+
 def still_size(path: Path) -> tuple[int, int]:
     """Width and height in px as shown; MediaError when the picture cannot be read."""
-    if path.suffix.lower() == ".svg":
-        return svg_size(path)
     # All of it is decoded: a file that breaks off half way is found out now, not while it plays.
-    height, width = _rgba(path).shape[:2]
+    height, width = decode_still(path).shape[:2]
     return width, height
 
 
 def _rgba(path: Path) -> Pixels:
     """Straight RGBA of 8 bits, turned upright; deep greys keep their range."""
     try:
+        check_regular(path)
         with warnings.catch_warnings():
             warnings.simplefilter("error", Image.DecompressionBombWarning)
             with Image.open(path) as image:
@@ -70,8 +85,11 @@ def write_png(path: Path, pixels: Pixels) -> None:
 
 def premultiplied(pixels: Pixels) -> Pixels:
     """Colour channels times alpha, rounded; channel order stays."""
-    alpha = pixels[..., 3:].astype(np.uint16)
-    result = ((pixels.astype(np.uint16) * alpha + 127) // 255).astype(np.uint8)
+    result = np.empty_like(pixels)
+    # Some rows at a time: twice as deep, a large picture takes gigabytes on the way.
+    for top in range(0, len(pixels), _ROWS):
+        part = pixels[top : top + _ROWS].astype(np.uint16)
+        result[top : top + _ROWS] = (part * part[..., 3:] + 127) // 255
     result[..., 3] = pixels[..., 3]
     return result
 

@@ -57,6 +57,17 @@ def upright_size(plan: ImagePlan, view: Floats) -> tuple[int, int] | None:
     return None if edges is None or plan.crop != "none" else (edges[2] - edges[0], edges[3] - edges[1])
 
 
+def seen_size(plan: ImagePlan, view: Floats) -> tuple[int, int] | None:
+    """About how many px wide and high a picture is seen; None where part of it is behind the viewer."""
+    box = np.array([[-1.0, -1.0], [1.0, -1.0], [1.0, 1.0], [-1.0, 1.0]]) * (plan.width / 2, plan.height / 2)
+    corners = mapped(view @ plan.matrix, box)
+    if not np.isfinite(corners).all():
+        return None
+    sides = np.hypot(*(np.roll(corners, -1, axis=0) - corners).T)
+    across, down = max(sides[0], sides[2]), max(sides[1], sides[3])
+    return max(1, round(float(min(across, 1e6)))), max(1, round(float(min(down, 1e6))))
+
+
 def cropped(pixels: Pixels, crop: str) -> Pixels:
     """The middle square of a picture, and of that the circle, smooth edged, for a round crop."""
     if crop == "none":

@@ -33,7 +33,7 @@ from rovix.paint.canvas import Canvas
 from rovix.paint.exposure import Moment, exposed
 from rovix.paint.glyphs import body_of, draw_glyphs, glyphs_region
 from rovix.paint.grounds import paper_pixels
-from rovix.paint.images import place_image, upright_size
+from rovix.paint.images import place_image, seen_size, upright_size
 from rovix.paint.joins import mixed, shifts
 from rovix.paint.region import Region
 from rovix.paint.shapes import around_origin, draw_filled, draw_shape, shape_path, shape_region
@@ -196,7 +196,9 @@ class Painter:
             body = body_of(layer, view)
             return _painted_in(glyphs_region(body, size), lambda canvas: draw_glyphs(canvas, body, size))
         if isinstance(layer, ImagePlan):
-            pixels = self._pictures.picture(layer.source, layer.time, upright_size(layer, view))
+            # Video may come shrunk where it is only scaled; drawings are drawn as large as they are seen.
+            wanted = seen_size(layer, view) if layer.time is None else upright_size(layer, view)
+            pixels = self._pictures.picture(layer.source, layer.time, wanted)
             # Video has no transparency here; a still may have.
             return place_image(pixels, layer, view, size, opaque=layer.time is not None)
         if isinstance(layer, GroundPlan):
