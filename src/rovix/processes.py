@@ -10,6 +10,7 @@ import multiprocessing
 import os
 import resource
 import signal
+import sys
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
@@ -17,6 +18,7 @@ from multiprocessing import forkserver
 from multiprocessing.connection import Connection
 from multiprocessing.process import BaseProcess
 from pathlib import Path
+from types import ModuleType
 from typing import Any
 
 _PRELOADED = "rovix.preloaded"
@@ -52,7 +54,8 @@ def started(
     context = multiprocessing.get_context("forkserver")
     ours, theirs = context.Pipe()
     process = context.Process(target=_begin, args=(work, theirs, limits, arguments), daemon=True)
-    process.start()
+    with _without_main():
+        process.start()
     theirs.close()
     return process, ours
 
@@ -77,6 +80,18 @@ def _limit(limits: Limits) -> None:
         resource.setrlimit(resource.RLIMIT_CPU, (limits.seconds, limits.seconds))
     # A file of memory beside the work helps nobody.
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
+
+
+@contextmanager
+def _without_main() -> Iterator[None]:
+    """A new process would run the main script once more, to have what it defines; ours need nothing of
+    it, and scripts that use Rovix would start themselves again."""
+    main = sys.modules["__main__"]
+    sys.modules["__main__"] = ModuleType("__main__")
+    try:
+        yield
+    finally:
+        sys.modules["__main__"] = main
 
 
 @contextmanager

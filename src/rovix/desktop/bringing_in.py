@@ -92,8 +92,17 @@ class BringingIn(QObject):
         found = self._reader.found
         if not self._reader.stopped:
             self._edit(found.media)
+            self._say_bright(found.media)
             self._say_refused(found.refused)
         self.ended.emit()
+
+    def _say_bright(self, media: list[Media]) -> None:
+        for item in media:
+            if item.transfer != "standard":
+                self._window.messages.notice(
+                    "Convert it to BT.709 before importing it for true colours.\n"
+                    f"{item.title} is of high dynamic range ({item.transfer}); here it looks flat and pale."
+                )
 
     def _say_refused(self, reasons: list[str]) -> None:
         """Each with its reason; many as one message that shows them all when asked."""

@@ -20,8 +20,30 @@ from rovix.media.video import shown_size
 from rovix.model import Media, new_id
 
 _CHUNK = 1 << 20
+_WITHOUT_LENGTH = {"mpeg", "mpegts", "mpegvideo", "h264", "hevc", "av1", "m4v", "aac", "mp3", "ac3"}
+_SCANNED = 1 << 30  # bytes of a file that are read through for its length
+# Transfer characteristics of ITU-T H.273: SMPTE ST 2084, and ARIB STD-B67.
+_TRANSFERS = {16: "PQ", 18: "HLG"}
+_SLOWEST, _FASTEST = Fraction(1, 60), Fraction(1000)
 STILL_SUFFIXES = frozenset({".png", ".jpg", ".jpeg", ".webp", ".tif", ".tiff", ".bmp", ".gif", ".svg"})
-VIDEO_SUFFIXES = frozenset({".mp4", ".mov", ".mkv", ".webm", ".avi", ".m4v", ".mpg", ".mts"})
+VIDEO_SUFFIXES = frozenset(
+    {
+        ".mp4",
+        ".mov",
+        ".mkv",
+        ".webm",
+        ".avi",
+        ".m4v",
+        ".mpg",
+        ".mpeg",
+        ".ts",
+        ".mts",
+        ".m2ts",
+        ".mxf",
+        ".3gp",
+        ".ogv",
+    }
+)
 SOUND_SUFFIXES = frozenset({".wav", ".flac", ".mp3", ".ogg", ".m4a", ".opus", ".aac", ".aif", ".aiff"})
 MEDIA_SUFFIXES = STILL_SUFFIXES | VIDEO_SUFFIXES | SOUND_SUFFIXES
 
@@ -52,6 +74,33 @@ def probe(path: Path, base: Path | None = None) -> Media:
 def facts_of(path: Path) -> dict[str, Any]:
     """What :func:`probe` finds by decoding a file, in this process."""
     return _still_facts(path) if _is_still(path) else _stream_facts(path)
+
+
+def _length(path: Path, container: InputContainer, stream: Any) -> Fraction:
+    """Seconds from the first picture, or sample, to the end."""
+    if set(container.format.name.split(",")) & _WITHOUT_LENGTH and path.stat().st_size <= _SCANNED:
+        return _scanned_length(path, stream.index)
+    if stream.duration and stream.time_base:
+        return Fraction(stream.duration * stream.time_base)
+    whole = Fraction(container.duration or 0, av.time_base)
+    if "matroska" in container.format.name:
+        # Its duration counts from time 0, wherever the first picture is (RFC 9559, 5.1.2.10).
+        return whole - Fraction(max(0, container.start_time or 0), av.time_base)
+    return whole
+
+
+def _scanned_length(path: Path, index: int) -> Fraction:
+    """The length as its packets say: such files only guess it from their size."""
+    with opened(path) as container:
+        stream = container.streams[index]
+        ends = [
+            (packet.pts, packet.pts + (packet.duration or 0))
+            for packet in container.demux(stream)
+            if packet.pts is not None
+        ]
+        if not ends or stream.time_base is None:
+            return Fraction(0)
+        return (max(end for _, end in ends) - min(start for start, _ in ends)) * stream.time_base
 
 
 def digest_of(path: Path) -> str:
@@ -94,10 +143,7 @@ def _facts(path: Path, container: InputContainer) -> dict[str, object]:
     first = next(container.decode(stream), None)
     if first is None:
         raise MediaError(path, "it holds no picture or sound that can be decoded")
-    if stream.duration and stream.time_base:
-        length = stream.duration * stream.time_base
-    else:
-        length = Fraction(container.duration or 0, av.time_base)
+    length = _length(path, container, stream)
     if sound is not None:
         check_sound(path, sound.codec_context.sample_rate, float(length))
     facts: dict[str, object] = {"length": float(length), "has_sound": sound is not None}
@@ -107,4 +153,8 @@ def _facts(path: Path, container: InputContainer) -> dict[str, object]:
     if width * height > MOST_PX:
         raise MediaError(path, f"its pictures have more than {MOST_PX // 1_000_000} million px")
     rate = video.average_rate or video.guessed_rate or Fraction(25)
-    return facts | {"kind": "footage", "width": width, "height": height, "rate": str(rate)}
+    if not _SLOWEST <= rate <= _FASTEST:
+        raise MediaError(path, f"it says to have {float(rate):g} pictures a second")
+    transfer = _TRANSFERS.get(int(getattr(first, "color_trc", 0) or 0), "standard")
+    facts |= {"kind": "footage", "width": width, "height": height, "rate": str(rate)}
+    return facts | {"transfer": transfer}

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from fractions import Fraction
 from pathlib import Path
 
@@ -17,6 +18,10 @@ from rovix.media.errors import MediaError
 Pixels = NDArray[np.uint8]
 Size = tuple[int, int]
 _NEAR = Fraction(3, 2)  # seconds ahead that are sooner decoded through than sought
+_BACK = (0, 1, 4, 12)  # seconds
+# Where there is no index, times just behind where a seek lands are guessed, half a picture off.
+_WITHOUT_INDEX = frozenset({"mpeg", "mpegts", "mpegvideo"})
+_BACK_BLINDLY = (1, 4, 12)
 _HIGH_DEFINITION = 720  # lines from which an untagged file is taken to be BT.709
 
 
@@ -25,17 +30,9 @@ class VideoReader:
 
     def __init__(self, path: Path) -> None:
         self.path = path
-        self._container = opened(path)
-        self._stream = video_stream(self._container)
-        if self._stream is None:
-            self._container.close()
-            raise MediaError(path, "it holds no video")
-        self._stream.thread_type = "AUTO"
-        self._base = self._stream.time_base
-        self._start = self._stream.start_time or 0
-        self._frames = self._container.decode(self._stream)
         self._shown: VideoFrame | None = None
         self._ahead: VideoFrame | None = None
+        self._open()
         self._pixels: tuple[tuple[int, Size], Pixels] | None = None
 
     def picture(self, time: Fraction, shrunk: Size | None = None) -> Pixels:
@@ -76,9 +73,47 @@ class VideoReader:
             raise MediaError(self.path, "it holds no picture")
         return self._shown
 
+    def _open(self) -> None:
+        """The file from its first picture on."""
+        self._container = opened(self.path)
+        self._stream = video_stream(self._container)
+        if self._stream is None:
+            self._container.close()
+            raise MediaError(self.path, "it holds no video")
+        self._stream.thread_type = "AUTO"
+        self._base = self._stream.time_base
+        self._start = self._stream.start_time or 0
+        self._frames = self._with_times()
+
+    def _with_times(self) -> Iterator[VideoFrame]:
+        """The pictures to come; such as say no time follow the one before."""
+        rate = self._stream.average_rate or self._stream.guessed_rate or 25
+        step = max(1, round(1 / (rate * self._base)))
+        last = self._start - step
+        for frame in self._container.decode(self._stream):
+            if frame.pts is None:
+                frame.pts = last + step
+            last = frame.pts
+            yield frame
+
     def _seek(self, tick: int) -> None:
-        self._container.seek(max(tick, self._start), stream=self._stream, backward=True)
-        self._frames = self._container.decode(self._stream)
+        """Go to a picture at or before a tick."""
+        steps = _BACK_BLINDLY if self._container.format.name in _WITHOUT_INDEX else _BACK
+        for back in steps if (tick - self._start) * self._base > _NEAR else ():
+            # It lands somewhere near: ever farther back until it is not too late.
+            target = tick - int(back / self._base)
+            if target <= self._start:
+                break
+            try:
+                self._container.seek(target, stream=self._stream, backward=True)
+            except av.FFmpegError:
+                break  # bare streams of a codec cannot be sought
+            self._frames = self._with_times()
+            self._shown, self._ahead = None, next(self._frames, None)
+            if self._ahead is not None and self._ahead.pts <= tick:
+                return
+        self._container.close()
+        self._open()
         self._shown, self._ahead = None, next(self._frames, None)
 
 
