@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QApplication
 
 from rovix.demo import DATA, DEMO_PROJECT
 from rovix.desktop.document import Document
+from rovix.desktop.on_screen import keep_on_screen
 from rovix.desktop.sound import SoundClock
 from rovix.desktop.theme import apply_theme, icon
 from rovix.desktop.window import Window
@@ -60,6 +61,7 @@ def run(path: Path | None = None) -> int:
     window = make_window()
     window.scale_panels(scale)
     window.show()
+    keep_on_screen(window)
     if path is not None:
         window.files.open_path(path)
     else:
