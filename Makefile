@@ -3,7 +3,7 @@ VENV := .venv
 PY := $(VENV)/bin/python
 READY := $(VENV)/.ready
 
-.PHONY: demo test lint bench screenshots assets schema system needs clean
+.PHONY: demo test lint bench fuzz screenshots assets schema system needs clean
 
 demo: needs $(READY)
 	$(PY) -m rovix demo
@@ -24,6 +24,10 @@ bench: needs $(READY)
 	$(PY) tools/bench_moves.py
 	$(PY) tools/bench_treatments.py
 	$(PY) tools/bench_window.py
+
+# Files changed at random, each tried within 10 s and 2 GB; takes most of an hour.
+fuzz: needs $(READY)
+	PYTHONPATH=tests $(PY) tools/fuzz.py
 
 screenshots: needs $(READY)
 	$(PY) tools/screenshots.py

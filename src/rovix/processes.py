@@ -40,7 +40,8 @@ def warm_up() -> None:
     context = multiprocessing.get_context("forkserver")
     context.set_forkserver_preload([_PRELOADED])
     with _one_thread():
-        forkserver.ensure_running()
+        # By the object, whose method processes of ours replace.
+        _server().ensure_running()
 
 
 def started(
@@ -53,7 +54,8 @@ def started(
     warm_up()
     context = multiprocessing.get_context("forkserver")
     ours, theirs = context.Pipe()
-    process = context.Process(target=_begin, args=(work, theirs, limits, arguments), daemon=True)
+    server = _server()._forkserver_address
+    process = context.Process(target=_begin, args=(server, work, theirs, limits, arguments), daemon=True)
     with _without_main():
         process.start()
     theirs.close()
@@ -61,14 +63,31 @@ def started(
 
 
 def _begin(
-    work: Callable[..., None], connection: Connection, limits: Limits | None, arguments: tuple[Any, ...]
+    server: str,
+    work: Callable[..., None],
+    connection: Connection,
+    limits: Limits | None,
+    arguments: tuple[Any, ...],
 ) -> None:
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     # Daemons may have no processes of their own; ours may, and these end with the pipe to them.
     multiprocessing.process.current_process()._config["daemon"] = False  # type: ignore[attr-defined]
+    _share(server)
     if limits is not None:
         _limit(limits)
     work(connection, *arguments)
+
+
+def _server() -> Any:
+    """Python's own record of the server."""
+    return forkserver._forkserver  # type: ignore[attr-defined]
+
+
+def _share(server: str) -> None:
+    """Let processes of this one come from the server that it came from: it would start its own."""
+    known = _server()
+    known._forkserver_address = server
+    known.ensure_running = lambda: None
 
 
 def _limit(limits: Limits) -> None:

@@ -7,93 +7,23 @@ first and redo to the last. ROVIX_STEPS asks for more of them than the few of ea
 import os
 import random
 
-import msgspec
 import pytest
 from hands import drag
 from PySide6.QtCore import QPoint, QSize, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QDialog
 
-from builders import look_of, title
 from rovix.desktop.commands import COMMANDS
 from rovix.edit.levels import Level
 from rovix.formats.project_file import parse_project, project_bytes
-from rovix.model import (
-    FootageClip,
-    GroundClip,
-    GroupClip,
-    Hug,
-    Join,
-    Key,
-    Keys,
-    Marker,
-    Media,
-    Outline,
-    Place,
-    Project,
-    Sequence,
-    SequenceClip,
-    ShapeClip,
-    SoundClip,
-    Strike,
-    Track,
-)
+from rovix.model import GroupClip
 from rovix.model.consistency import inconsistencies
-from rovix.model.treatment import Ride, Wipe
-from rovix.motion.ready_moves import pop, rise_and_fade
+from tied_project import tied_project
 
 STEPS = int(os.environ.get("ROVIX_STEPS", "70"))
 SEEDS = range(int(os.environ.get("ROVIX_SEEDS", "3")))
 # What opens a window of the system, ends the application, or leaves the document that is looked at.
 LEFT_OUT = {"bring-in", "new", "open", "demo", "save", "save-as", "quit", "full-screen", "play", "rehearse"}
-FILM = Media(
-    id="film", path="film.mp4", kind="footage", length=6.0, width=64, height=36, rate="30", has_sound=True
-)
-HUM = Media(id="hum", path="hum.flac", kind="sound", length=4.0, has_sound=True)
-replace = msgspec.structs.replace
-
-
-def project() -> Project:
-    """Groups, layers that follow, boxes that fit, wipes whose edge follows, sequences, joins, locks."""
-    inner = Track(id="g-t", clips=(title("In", id="in", length=30, parent="in2"),), home="words")
-    beside = Track(id="g-t2", clips=(title("Beside", id="in2", length=30),))
-    keyed = Place(x=Keys(id="kx", keys=(Key(frame=0, value=-50.0), Key(frame=30, value=20.0, curve="ease"))))
-    words = (
-        title(
-            "Larkmoor",
-            id="big",
-            length=50,
-            moves=[replace(pop(), id="m1"), replace(rise_and_fade("exit"), id="m2")],
-        ),
-        title("Day", id="day", start=50, length=30, join=Join(id="j"), place=keyed),
-    )
-    tied = (
-        title("Wind", id="wind", length=40, parent="big", look=look_of("#fff8ea", Outline(id="edge"))),
-        title("Kite", id="kite", start=45, length=40,
-              treatments=(Wipe(id="w", ride=Ride(layer="big")),),
-              moves=[replace(pop(), id="m3", strike=Strike(sound="hum"))]),
-    )  # fmt: skip
-    tracks = (
-        Track(id="ground", clips=(GroundClip(id="paper", length=90),)),
-        Track(id="films", clips=(FootageClip(id="f1", media="film", length=40), FootageClip(id="f2", media="film", start=40, length=40, offset=20))),
-        Track(id="boxes", clips=(ShapeClip(id="box", length=60, hug=Hug(layer="big")),)),
-        Track(id="words", name="Words", clips=words),
-        Track(id="tied", name="Tied", clips=tied),
-        Track(id="groups", clips=(GroupClip(id="group", name="Group", start=10, length=30, tracks=(inner, beside)), SequenceClip(id="shown", sequence="second", start=45, length=20))),
-        Track(id="locked", locked=True, clips=(title("Locked", id="locked-words", length=30, parent="big"),)),
-        Track(id="hidden", hidden=True, clips=(title("Hidden", id="hidden-words", length=30),)),
-        Track(id="sounds", kind="sound", clips=(SoundClip(id="s1", media="hum", start=5, length=40),)),
-    )  # fmt: skip
-    second = Sequence(
-        id="second",
-        name="Second",
-        size=(320, 180),
-        tracks=(Track(id="s-t", clips=(title("Second", id="sw", length=40),)),),
-    )
-    first = Sequence(
-        id="first", size=(640, 360), tracks=tracks, markers=(Marker(id="mk", frame=12, name="Here"),)
-    )
-    return Project(id="p", sequences=(first, second), media=(FILM, HUM))
 
 
 class Deeds:
@@ -186,7 +116,7 @@ def settle(window):
 
 @pytest.mark.parametrize("seed", SEEDS)
 def test_whatever_is_done_the_project_is_sound_and_undo_finds_the_first(make_test_window, seed, tmp_path):
-    window = make_test_window(project(), tmp_path)
+    window = make_test_window(tied_project(), tmp_path)
     window.resize(QSize(1100, 760))
     document, first = window.document, window.document.whole
     assert inconsistencies(first) == []

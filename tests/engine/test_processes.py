@@ -205,3 +205,12 @@ def test_an_export_without_memory_or_whose_drawing_process_dies_says_so(tmp_path
     with pytest.raises(RovixError, match="A drawing process ended unexpectedly; nothing was written"):
         export(job, 2, kill_at_ten)
     assert list(tmp_path.iterdir()) == []
+
+
+def tell_of_ones_own(connection):
+    connection.send((os.getppid(), answer_of(tell_of_the_server)[0]))
+
+
+def test_processes_of_processes_come_from_the_same_server():
+    one, other = answer_of(tell_of_ones_own)
+    assert one == other == answer_of(tell_of_the_server)[0]

@@ -13,6 +13,7 @@ from rovix.formats.kept_file import Kind, Saved
 from rovix.formats.look_file import LOOKS, SavedLook
 from rovix.formats.move_file import MOVES, SavedMove
 
+_STEM = 80
 S = TypeVar("S", bound=Saved)
 READY = Path(__file__).parent / "ready_looks"
 
@@ -55,7 +56,10 @@ class KeptShelf(Generic[S]):
         path = self._taken(name) or self._free_path(name)
         if path.exists() and not replacing:
             raise NameTaken(self.kind.noun, name)
-        self.folder.mkdir(parents=True, exist_ok=True)
+        try:
+            self.folder.mkdir(parents=True, exist_ok=True)
+        except OSError as wrong:
+            raise RovixError(f"{self.folder} could not be made: {wrong.strerror}.") from wrong
         self.kind.write(path, _named(saved, name))
         return path
 
@@ -90,6 +94,7 @@ class KeptShelf(Generic[S]):
     def _free_path(self, name: str) -> Path:
         plain = unicodedata.normalize("NFKD", name).encode("ascii", "ignore").decode()
         stem = re.sub(r"[^a-z0-9]+", "-", plain.lower()).strip("-") or self.kind.noun
+        stem = stem[:_STEM]  # file systems take 255 bytes
         path, number = self.folder / f"{stem}.json", 2
         while path.exists():
             path, number = self.folder / f"{stem}-{number}.json", number + 1
