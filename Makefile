@@ -3,7 +3,7 @@ VENV := .venv
 PY := $(VENV)/bin/python
 READY := $(VENV)/.ready
 
-.PHONY: demo test lint bench fuzz screenshots assets schema system needs clean
+.PHONY: demo test lint bench fuzz kills screenshots assets schema system needs clean
 
 demo: needs $(READY)
 	$(PY) -m rovix demo
@@ -28,6 +28,10 @@ bench: needs $(READY)
 # Files changed at random, each tried within 10 s and 2 GB; takes most of an hour.
 fuzz: needs $(READY)
 	PYTHONPATH=tests $(PY) tools/fuzz.py
+
+# Processes killed at random moments of saving, exporting and editing.
+kills: needs $(READY)
+	PYTHONPATH=tests:tests/desktop $(PY) tools/kills.py
 
 screenshots: needs $(READY)
 	$(PY) tools/screenshots.py

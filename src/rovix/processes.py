@@ -80,7 +80,7 @@ def _begin(
 
 def _server() -> Any:
     """Python's own record of the server."""
-    return forkserver._forkserver  # type: ignore[attr-defined]
+    return forkserver._forkserver
 
 
 def _share(server: str) -> None:

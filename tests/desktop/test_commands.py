@@ -1,5 +1,6 @@
 """Every command, run from the one table; and the flows of files."""
 
+import msgspec
 import pytest
 from PySide6.QtCore import QMimeData, QPointF, Qt, QUrl
 from PySide6.QtGui import QDropEvent, QKeySequence
@@ -15,6 +16,7 @@ from rovix.model.consistency import inconsistencies
 from rovix.time import Span
 from waiting import wait_for
 
+replace = msgspec.structs.replace
 ASKING = {"bring-in", "new", "open", "demo", "save", "save-as", "quit"}
 
 
@@ -270,3 +272,29 @@ def _right(px):
     from PySide6.QtCore import QPoint
 
     return QPoint(px, 0)
+
+
+def test_copying_or_cutting_a_layer_that_shows_a_sequence_says_why_not(window):
+    from rovix.edit.sequences import add_sequence, put_in_sequence
+    from rovix.model import Sequence
+
+    document, said = window.document, []
+    document.problem.connect(said.append)
+    inner = Sequence(id="inner", name="Inner", tracks=document.project.sequence.tracks[:0])
+    document.do("Add", lambda p: add_sequence(p, replace(inner, tracks=(p.sequence.tracks[0],))))
+    document.do("Put in", lambda p: put_in_sequence(fresh_second(p), "inner", 0)[0])
+    layer = next(c for t in document.project.sequence.tracks for c in t.clips if hasattr(c, "sequence"))
+    document.select(layer.id)
+    for name in ("copy", "cut"):
+        window.run(name)
+        assert "shows another sequence stays in its project" in said[-1]
+    assert len(said) == 2
+    assert clip_by_id(document.project, layer.id) == layer
+
+
+def fresh_second(project):
+    """The project with ids of their own in its second sequence."""
+    from rovix.edit.fresh import fresh_ids
+
+    second = replace(fresh_ids(project.sequences[1]), id="inner")
+    return replace(project, sequences=(project.sequences[0], second))

@@ -10,7 +10,7 @@ from rovix.engine.kept_shelf import MoveShelf, NameTaken
 from rovix.errors import RovixError
 from rovix.formats.move_file import MOVES, SavedMove, read_move, write_move
 from rovix.model import Amount, Beats, Departure, InnerKey, Move
-from rovix.motion.ready_moves import ready_moves
+from rovix.motion.ready_moves import pop, ready_moves
 
 replace = msgspec.structs.replace
 EVERY = [move for role in ("entrance", "loop", "exit") for move in ready_moves(role)]
@@ -90,3 +90,19 @@ def test_the_shelf_keeps_moves_by_role_and_asks_about_names(tmp_path):
     (tmp_path / "moves" / "bad.json").write_text("[]", encoding="utf-8")
     assert len(shelf.all()) == 2
     assert "bad.json" in shelf.problems[0]
+
+
+def test_a_whole_number_written_as_another_is_named():
+    content = MOVES.bytes_of(SavedMove("Pop", pop())).replace(b'"count": 0', b'"count": 2.5', 1)
+    with pytest.raises(RovixError, match="is no move that can be used here"):
+        MOVES.parse("a.json", content)
+    content = content.replace(b'"count": 2.5', b'"count": 2.0', 1)
+    with pytest.raises(RovixError, match="is no move that can be used here"):
+        MOVES.parse("a.json", content)
+
+
+def test_a_move_under_a_very_long_name_is_kept(tmp_path):
+    shelf = MoveShelf(tmp_path)
+    path = shelf.save(SavedMove("Kite " * 60, pop()))
+    assert len(path.name) < 100
+    assert shelf.all()[0].saved.name == ("Kite " * 60).strip()

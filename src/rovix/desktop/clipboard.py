@@ -38,14 +38,20 @@ _MOTION_KIND = "application/x-rovix-motion+json"
 
 
 def copy(document: Document) -> bool:
-    """Put the selected clips on the clipboard; False when nothing is selected."""
+    """Put the selected clips on the clipboard; False when nothing is selected, or with a message when
+    they cannot be copied."""
     clip = document.clip
     if clip is None:
         return False
     if document.keys:
         return copy_keys(document)
+    try:
+        content = project_bytes(copied(document.committed, document.selection, document.base))
+    except RovixError as wrong:
+        document.problem.emit(str(wrong))
+        return False
     data = QMimeData()
-    data.setData(_KIND, project_bytes(copied(document.committed, document.selection, document.base)))
+    data.setData(_KIND, content)
     if isinstance(clip, TextClip):
         data.setText(clip.words.text)
     QGuiApplication.clipboard().setMimeData(data)
@@ -70,7 +76,9 @@ def paste_look(document: Document) -> None:
     if data is None or not (data.hasFormat(_LOOK_KIND) or data.hasText()):
         document.problem.emit("There is no look on the clipboard. Copy one first.")
         return
-    content = data.data(_LOOK_KIND).data() if data.hasFormat(_LOOK_KIND) else data.text().encode()
+    content = (
+        data.data(_LOOK_KIND).data() if data.hasFormat(_LOOK_KIND) else data.text().encode(errors="replace")
+    )
     try:
         saved = parse_look("What is on the clipboard", bytes(content))
     except RovixError as wrong:

@@ -64,6 +64,7 @@ from rovix.edit.sequences import add_sequence, put_in_sequence
 from rovix.engine.looks import LocalLooks, Looks
 from rovix.engine.picture_service import Picture, Pictures
 from rovix.engine.player import Player, SilentClock
+from rovix.errors import RovixError
 from rovix.formats import SUFFIX
 from rovix.model import GroupClip, Media, Project, Sequence, SequenceClip
 
@@ -249,7 +250,10 @@ class Window(QMainWindow):
         """Run a command if it can be run now."""
         item = command(identity)
         if item.when(self):
-            item.run(self)
+            try:
+                item.run(self)
+            except RovixError as wrong:
+                self.document.problem.emit(str(wrong))
             self.refresh_commands()
 
     def refresh_commands(self) -> None:

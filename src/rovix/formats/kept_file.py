@@ -86,7 +86,11 @@ class Kind(Generic[S]):
         except ValueError as wrong:
             raise RovixError(f"{name} is damaged or is no {self.noun}: {wrong}.") from wrong
         self._refuse(name, self._problems(data))
-        node = msgspec.convert(with_extra(data[self.noun], self.struct), self.struct)
+        try:
+            node = msgspec.convert(with_extra(data[self.noun], self.struct), self.struct)
+        except (msgspec.ValidationError, RecursionError) as wrong:
+            # A schema takes 2.0 for a whole number; the struct does not.
+            raise RovixError(f"{name} is no {self.noun} that can be used here: {wrong}.") from wrong
         saved = self.made(str(data["name"]), node, **{fact: float(data[fact]) for fact, _ in self.facts})
         self._refuse(name, self.wrong(saved))
         return saved
