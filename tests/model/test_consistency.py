@@ -1,4 +1,5 @@
 import msgspec
+import numpy as np
 import pytest
 
 from builders import project_of, title
@@ -119,3 +120,21 @@ def test_families_of_dressed_parts_are_used_too():
     )
     clip = type(title())(id="t", length=9, words=words)
     assert used_families(project_of(clip, title(id="other"))) == ["Inter", "Larkmoor Sans", "Outfit"]
+
+
+def test_an_identity_cache_holds_no_more_than_its_bytes_though_all_structs_live():
+    cache = IdentityCache(most=100_000)
+    clips = [GroundClip(id=f"g{number}") for number in range(100)]
+    for clip in clips:
+        cache.get(clip, lambda: (np.zeros(1000), [np.zeros(100)]))
+    assert cache.held <= 100_000
+    assert 8 <= len(cache) <= 12
+    assert cache.has(clips[-1])
+    assert not cache.has(clips[0])
+    # What is used stays.
+    for number in range(50):
+        cache.get(clips[-1], lambda: pytest.fail("it is kept"))
+        cache.get(clips[number], lambda: (np.zeros(1000), []))
+    assert cache.has(clips[-1])
+    del clips, clip
+    assert (len(cache), cache.held) == (0, 0)

@@ -12,36 +12,84 @@ from rovix.model.node import Node
 Value = TypeVar("Value")
 
 
+MOST = 48 << 20
+"""Bytes that one cache may hold by default."""
+
+
+def size_of(value: object, depth: int = 4) -> int:
+    """About how many bytes a value holds: its arrays, and a little for everything around them."""
+    if isinstance(value, Node):
+        return 16  # a struct of the tree is there anyway
+    size = getattr(value, "nbytes", None)
+    if isinstance(size, int):
+        return size + 120
+    if depth == 0 or value is None or isinstance(value, int | float | str | bytes):
+        return 48
+    if isinstance(value, dict):
+        return 200 + sum(size_of(item, depth - 1) for item in value.values())
+    if isinstance(value, tuple | list | set | frozenset):
+        return 64 + sum(size_of(item, depth - 1) for item in value)
+    return 64 + sum(size_of(item, depth - 1) for item in _parts(value))
+
+
+def _parts(value: object) -> list[object]:
+    held = list(getattr(value, "__dict__", {}).values())
+    slots = (name for kind in type(value).__mro__ for name in getattr(kind, "__slots__", ()))
+    return held + [getattr(value, name, None) for name in slots if name not in ("__weakref__", "__dict__")]
+
+
+class _Entry(Generic[Value]):
+    __slots__ = ("owner", "size", "value")
+
+    def __init__(self, owner: weakref.ref[Node], value: Value, size: int) -> None:
+        self.owner, self.value, self.size = owner, value, size
+
+
 class IdentityCache(Generic[Value]):
-    """Remembers one value per struct *identity* and detail.
+    """Remembers one value per struct *identity* and detail, at most so many bytes of them.
 
     The tree is immutable, so the same struct always gives the same value; going by identity never
-    hashes a whole tree. An entry leaves with its struct.
+    hashes a whole tree. An entry leaves with its struct; those used longest ago leave first, for the
+    history keeps every struct there ever was alive.
     """
 
-    def __init__(self) -> None:
-        self._entries: dict[tuple[int, Hashable], tuple[weakref.ref[Node], Value]] = {}
+    def __init__(self, most: int = MOST) -> None:
+        self._entries: OrderedDict[tuple[int, Hashable], _Entry[Value]] = OrderedDict()
+        self._most = most
+        self.held = 0
+        """About how many bytes there are."""
 
     def get(self, node: Node, make: Callable[[], Value], detail: Hashable = None) -> Value:
         """The kept value for this very struct and detail, or a new one by `make`."""
         key = (id(node), detail)
         entry = self._entries.get(key)
-        if entry is not None and entry[0]() is node:
-            return entry[1]
+        if entry is not None and entry.owner() is node:
+            self._entries.move_to_end(key)
+            return entry.value
         value = make()
-        self._entries[key] = (weakref.ref(node, lambda _: self._forget(key)), value)
+        self._drop(key)
+        size = size_of(value)
+        self._entries[key] = _Entry(weakref.ref(node, lambda _: self._forget(key)), value, size)
+        self.held += size
+        while self.held > self._most and len(self._entries) > 1:
+            self._drop(next(iter(self._entries)))
         return value
 
     def has(self, node: Node, detail: Hashable = None) -> bool:
         """Whether a value is kept for this very struct and detail."""
         entry = self._entries.get((id(node), detail))
-        return entry is not None and entry[0]() is node
+        return entry is not None and entry.owner() is node
+
+    def _drop(self, key: tuple[int, Hashable]) -> None:
+        entry = self._entries.pop(key, None)
+        if entry is not None:
+            self.held -= entry.size
 
     def _forget(self, key: tuple[int, Hashable]) -> None:
         entry = self._entries.get(key)
         # The key's id may already belong to a younger struct.
-        if entry is not None and entry[0]() is None:
-            del self._entries[key]
+        if entry is not None and entry.owner() is None:
+            self._drop(key)
 
     def __len__(self) -> int:
         return len(self._entries)
