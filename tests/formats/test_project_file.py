@@ -191,3 +191,13 @@ def test_killed_while_saving_the_last_good_project_is_there(tmp_path, demo):
     # What killed saves left behind is cleared by the next one.
     write_project(path, demo.tree)
     assert os.listdir(tmp_path) == ["a.rovix"]
+
+
+def test_a_field_called_as_the_unknown_ones_are_kept_is_unknown_like_any_other(tmp_path, data):
+    title_clip(data)["(extra)"] = {"kind": "shape"}
+    path = tmp_path / "a.rovix"
+    path.write_text(json.dumps(data), encoding="utf-8")
+    project = read_project(path)
+    write_project(path, project)
+    assert read_project(path) == project
+    assert json.loads(path.read_text(encoding="utf-8")) == data

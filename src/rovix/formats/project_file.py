@@ -18,6 +18,7 @@ from rovix.formats.upgrades import upgraded
 from rovix.formats.whole_file import replacing, write_whole
 from rovix.model import Project
 from rovix.model.consistency import Problem, inconsistencies
+from rovix.model.node import EXTRA
 from rovix.model.values import with_sound_values
 
 SUFFIX = ".rovix"
@@ -57,6 +58,8 @@ def _plainly_read(content: bytes) -> Project | None:
 
     Most files are such, and read so in a fraction of the time.
     """
+    if EXTRA.encode() in content:
+        return None  # a field of that name is unknown like any other
     collects = gc.isenabled()
     gc.disable()  # the structs that come stay; looking for garbage among them takes most of the time
     try:
