@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from math import floor
 
@@ -50,6 +50,10 @@ class Scene:
     shutter: Shutter = _CLOSED
     exposes: bool = True
     """Whether the shutter counts: not while one exposure is made of moments, nor where it is left out."""
+    worlds: dict[tuple[int, float], Floats] = field(default_factory=dict)
+    states: dict[tuple[int, float], LayerState] = field(default_factory=dict)
+    """What :func:`world_of` and :meth:`state` have found, by the clip's identity and the frame: layers that
+    follow each other ask again and again."""
 
     @classmethod
     def of(cls, project: Project, sequence: Sequence | None = None) -> Scene:
@@ -69,9 +73,15 @@ class Scene:
         return self.media.get(getattr(clip, "media", ""))
 
     def state(self, clip: PictureClip, frames: Floats) -> LayerState:
-        """A layer's state at frames of its own clip."""
+        """A layer's state at frames of its own clip. Not to be written to."""
+        if len(frames) == 1:
+            key = (id(clip), float(frames[0]))
+            found = self.states.get(key)
+            if found is None:
+                found = self.states[key] = self.motion(clip, key[1]).at(frames)
+            return found
         hugged = self._hugged(clip)
-        if len(frames) > 1 and (is_changing(clip) or (hugged is not None and is_changing(hugged))):
+        if is_changing(clip) or (hugged is not None and is_changing(hugged)):
             return LayerState.joined([self.state(clip, frames[n : n + 1]) for n in range(len(frames))])
         return self.motion(clip, float(frames[0])).at(frames)
 
@@ -114,8 +124,16 @@ def clips_at(tracks: tuple[Track, ...], frame: float) -> list[PictureClip]:
 def world_of(scene: Scene, clip: PictureClip, frame: float) -> Floats:
     """(4, 4): what the layers that a layer hugs or follows do to it at a frame of the tracks.
 
-    Links hold no circle. A hugged layer gives its rest, its moves left out.
+    Links hold no circle. A hugged layer gives its rest, its moves left out. Not to be written to.
     """
+    key = (id(clip), frame)
+    found = scene.worlds.get(key)
+    if found is None:
+        found = scene.worlds[key] = _world_of(scene, clip, frame)
+    return found
+
+
+def _world_of(scene: Scene, clip: PictureClip, frame: float) -> Floats:
     if isinstance(clip, ShapeClip) and clip.hug is not None:
         hugged = scene.layer(clip.hug.layer)
         if hugged is not None:

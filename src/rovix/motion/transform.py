@@ -20,8 +20,10 @@ def affine(values: dict[str, Floats], pivot: Floats) -> Floats:
     `values` holds arrays of one shape (...) for x, y, depth (px), scale_x, scale_y (shares of 1),
     slant, tip, swing, turn (degrees clockwise); `pivot` is (..., 2) px.
     """
-    matrix = _turned(values["turn"]) @ _swung(values["swing"]) @ _tipped(values["tip"])
-    matrix = matrix @ _slanted(values["slant"]) @ _scaled(values["scale_x"], values["scale_y"])
+    matrix = _scaled(values["scale_x"], values["scale_y"])
+    for name, made in (("slant", _slanted), ("tip", _tipped), ("swing", _swung), ("turn", _turned)):
+        if values[name].any():  # most layers only move
+            matrix = made(values[name]) @ matrix
     # Moving the pivot to the origin and back is one translation: p - A p.
     centre = np.zeros((*pivot.shape[:-1], 4, 1))
     centre[..., :2, 0] = pivot
