@@ -15,6 +15,10 @@ from uniseg.wordbreak import words as _words
 # one side of it has no say in what happens on the other. So a long text is cut there first, and each
 # part, mostly a word, is looked up once.
 _JOINT = re.compile("(?<=[A-Za-z0-9]) (?=[A-Za-z0-9])")
+# The same with the line feed, before and behind which letters and words always part (GB4, GB5, WB3a, WB3b).
+_JOINT_OR_LINE = re.compile("(?<=[A-Za-z0-9])([ \n])(?=[A-Za-z0-9])")
+# Letters and figures alone are one word, whatever their order (WB5, WB8 to WB10).
+_ONE_WORD = re.compile("[A-Za-z0-9]+")
 # Characters of which each is a letter by itself, whatever follows among them.
 _PLAIN = re.compile("[\x20-\x7e\xa1-\xac\xae-\u02ff]*")
 
@@ -44,8 +48,9 @@ def line_units(text: str) -> list[str]:
 
 def _by_parts(text: str, cut: Callable[[str], tuple[str, ...]]) -> list[str]:
     found: list[str] = []
-    for number, part in enumerate(_JOINT.split(text)):
-        found += (*((" ",) if number else ()), *cut(part))
+    for number, part in enumerate(_JOINT_OR_LINE.split(text)):
+        # Every second part is the blank or line feed between two: a segment of its own.
+        found += (part,) if number % 2 or (_ONE_WORD.fullmatch(part) and cut is _words_of) else cut(part)
     return found
 
 

@@ -40,7 +40,7 @@ def wrong_with(work: LeftWork) -> str:
     try:
         work.read(Path("/"))
     except RovixError as wrong:
-        return str(wrong).split("\n")[0]
+        return str(wrong).split("\n")[0].removeprefix("$: ")
     return ""
 
 
@@ -53,7 +53,7 @@ class LeftWorkWindow(QDialog):
         self.resize(620, 320)
         self._works, self._recover = list(works), recover
         self._wrong = {work.kept: wrong_with(work) for work in works}
-        self.list = QListWidget(accessibleName="Unsaved work, the newest first", wordWrap=True)
+        self.list = QListWidget(accessibleName="Unsaved work, the newest first", wordWrap=True, spacing=4)
         self.list.itemActivated.connect(lambda _: self.recover_chosen())
         self.list.currentRowChanged.connect(lambda _: self._look())
         button = self._button
