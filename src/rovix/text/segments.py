@@ -20,7 +20,7 @@ _JOINT_OR_LINE = re.compile("(?<=[A-Za-z0-9])([ \n])(?=[A-Za-z0-9])")
 # Letters and figures alone are one word, whatever their order (WB5, WB8 to WB10).
 _ONE_WORD = re.compile("[A-Za-z0-9]+")
 # Characters of which each is a letter by itself, whatever follows among them.
-_PLAIN = re.compile("[\x20-\x7e\xa1-\xac\xae-\u02ff]*")
+_PLAIN = re.compile("[\n\x20-\x7e\xa1-\xac\xae-\u02ff]*")
 
 
 def graphemes(text: str) -> list[str]:
@@ -40,7 +40,8 @@ def line_units(text: str) -> list[str]:
     parts = _JOINT.split(text)
     found: list[str] = []
     for number, part in enumerate(parts):
-        units = _line_units_of(part)
+        # Letters and figures alone do not part (LB23, LB25, LB28).
+        units = (part,) if _ONE_WORD.fullmatch(part) else _line_units_of(part)
         blank = " " if number + 1 < len(parts) else ""
         found += [*units[:-1], units[-1] + blank] if units else []
     return found
