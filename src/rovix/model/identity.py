@@ -12,6 +12,7 @@ from rovix.model.node import Node
 Value = TypeVar("Value")
 
 
+_ASKED = 32
 MOST = 48 << 20
 """Bytes that one cache may hold by default."""
 
@@ -27,8 +28,11 @@ def size_of(value: object, depth: int = 4) -> int:
         return 48
     if isinstance(value, dict):
         return 200 + sum(size_of(item, depth - 1) for item in value.values())
-    if isinstance(value, tuple | list | set | frozenset):
-        return 64 + sum(size_of(item, depth - 1) for item in value)
+    if isinstance(value, tuple | list):
+        # Of a long row the first say what each holds.
+        first = value[:_ASKED]
+        share = len(value) / max(1, len(first))
+        return 64 + round(share * sum(size_of(item, depth - 1) for item in first))
     return 64 + sum(size_of(item, depth - 1) for item in _parts(value))
 
 

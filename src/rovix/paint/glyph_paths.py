@@ -96,10 +96,11 @@ class PiecePaths:
             return []
         if not each and not layout.colours:
             return [Letter(self.fill(piece), layout.block, None)]
-        owners = pieces_of(layout, "letters").of_glyph if each else np.zeros_like(self._of_glyph)
+        owners = pieces_of(layout, "letters").of_glyph if each else None
         parts: dict[tuple[int, int], list[int]] = {}
         for glyph in glyphs:
-            parts.setdefault((int(owners[glyph]), int(layout.tint[glyph])), []).append(glyph)
+            owner = 0 if owners is None else int(owners[glyph])
+            parts.setdefault((owner, int(layout.tint[glyph])), []).append(glyph)
         return [
             Letter(
                 self._joined(own, _word_path),
@@ -128,11 +129,21 @@ class PiecePaths:
         path = skia.Path()
         if layout is None:
             return path
-        owners = pieces_of(layout, "words").of_glyph if len(glyphs) > 1 else np.zeros_like(self._of_glyph)
         shown = [glyph for glyph in glyphs if not layout.faces[layout.face[glyph]].in_colour]
-        for x, y, word in _words_of(layout, shown, owners):
+        if len(shown) == 1:
+            x, y, word = _one_letter(layout, shown[0])
+            path.addPath(path_of(word), x / _GRAIN, y / _GRAIN)
+            return path
+        for x, y, word in _words_of(layout, shown, pieces_of(layout, "words").of_glyph):
             path.addPath(path_of(word), x / _GRAIN, y / _GRAIN)
         return path
+
+
+def _one_letter(layout: Layout, glyph: int) -> tuple[int, int, Word]:
+    """A single glyph as :func:`_words_of` gives it, without asking for all the others."""
+    across, down = (round(float(column[glyph]) * _GRAIN) for column in (layout.x, layout.y))
+    face = layout.faces[layout.face[glyph]]
+    return across, down, ((face, int(layout.glyph[glyph]), float(layout.em[glyph]), 0, 0),)
 
 
 def _words_of(
