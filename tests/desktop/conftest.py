@@ -18,7 +18,10 @@ from rovix.motion.ready_moves import pop, rise_and_fade
 
 @pytest.fixture(scope="session")
 def qapp():
-    return make_application()
+    application = make_application()
+    yield application
+    # What Python put on the clipboard must not outlive it: Qt lets it go when the process exits.
+    application.clipboard().clear()
 
 
 def small_project():
