@@ -3,7 +3,7 @@ VENV := .venv
 PY := $(VENV)/bin/python
 READY := $(VENV)/.ready
 
-.PHONY: demo test lint bench fuzz kills screenshots assets schema system needs clean
+.PHONY: demo test lint bench fuzz kills soak screenshots assets schema system needs clean
 
 demo: needs $(READY)
 	$(PY) -m rovix demo
@@ -32,6 +32,10 @@ fuzz: needs $(READY)
 # Processes killed at random moments of saving, exporting and editing.
 kills: needs $(READY)
 	PYTHONPATH=tests:tests/desktop $(PY) tools/kills.py
+
+# Half an hour of random work, and the memory of all processes meanwhile.
+soak: needs $(READY)
+	QT_QPA_PLATFORM=offscreen PYTHONPATH=tests:tests/desktop $(PY) tools/soak.py
 
 screenshots: needs $(READY)
 	$(PY) tools/screenshots.py

@@ -98,3 +98,8 @@ def test_the_schema_is_a_valid_schema_and_the_demo_keeps_to_it(demo_data):
     Draft202012Validator.check_schema(schema)
     demo = json.loads((demo_data / "larkmoor-kite-day.rovix").read_text(encoding="utf-8"))
     assert list(Draft202012Validator(schema).iter_errors(demo)) == []
+
+
+def test_commands_know_a_narrow_context_and_not_the_window():
+    for path in (ROOT / "src" / "rovix" / "desktop" / "commands").glob("*.py"):
+        assert "desktop.window" not in path.read_text(encoding="utf-8"), path.name

@@ -27,13 +27,13 @@ from rovix.edit.sound import change_sound
 from rovix.model import GroupClip, Project, SequenceClip
 
 if TYPE_CHECKING:
-    from rovix.desktop.window import Window
+    from rovix.desktop.commands.context import Context
 
 FROZEN_SECONDS = 2.0
 
 
 def _trim(edge: str) -> Run:
-    def run(window: Window) -> None:
+    def run(window: Context) -> None:
         frame = window.document.playhead
         edit = trim_start if edge == "start" else trim_end
         on_selection(f"Trim the {edge} of", lambda p, ids: on_each(ids, lambda q, i: edit(q, i, frame))(p))(
@@ -48,7 +48,7 @@ def _slip(frames: int) -> Run:
 
 
 def _fade(edge: str) -> Run:
-    def run(window: Window) -> None:
+    def run(window: Context) -> None:
         document, clip = window.document, window.document.clip
         if clip is None or document.playhead not in clip.span:
             document.problem.emit("Put the playhead inside the clip: the fade goes to it.")
@@ -61,7 +61,7 @@ def _fade(edge: str) -> Run:
 
 
 def _move_edge(role: str) -> Run:
-    def run(window: Window) -> None:
+    def run(window: Context) -> None:
         document, clip = window.document, window.document.clip
         if clip is None or document.playhead not in clip.span:
             document.problem.emit("Put the playhead inside the layer: the move ends or begins there.")
@@ -76,7 +76,7 @@ def _move_edge(role: str) -> Run:
 
 
 def _cascade(from_top: bool) -> Run:
-    def run(window: Window) -> None:
+    def run(window: Context) -> None:
         frames = window.ask_number("Cascade", "Frames between two layers", 3, -10_000, 10_000, "f")
         if frames is not None:
             edit = lambda p, ids: cascade(p, ids, round(frames), from_top)  # noqa: E731
@@ -85,7 +85,7 @@ def _cascade(from_top: bool) -> Run:
     return run
 
 
-def _group(window: Window) -> None:
+def _group(window: Context) -> None:
     making("Group", lambda p, ids: _one(group_clips(p, ids)))(window)
 
 
@@ -102,29 +102,29 @@ def _ungroup(project: Project, identities: tuple[str, ...]) -> tuple[Project, li
     return project, freed
 
 
-def opens(window: Window) -> bool:
+def opens(window: Context) -> bool:
     """Whether the selected clip has tracks of its own to open."""
     return isinstance(window.document.clip, GroupClip | SequenceClip)
 
 
-def _group_selected(window: Window) -> bool:
+def _group_selected(window: Context) -> bool:
     return isinstance(window.document.clip, GroupClip)
 
 
-def _times(window: Window) -> None:
+def _times(window: Context) -> None:
     times = window.ask_number("Play several times", "How many times", 2, 0.01, 10_000, "×")
     if times is not None:
         on_leader("Repeat", lambda p, i: play_times(p, i, times))(window)
 
 
-def _freeze(window: Window) -> None:
+def _freeze(window: Context) -> None:
     document = window.document
     frames = document.rate.length(FROZEN_SECONDS)
     on_leader("Freeze a frame of", lambda p, i: freeze(p, i, document.playhead, frames))(window)
 
 
 def _join(kind: str) -> Run:
-    def run(window: Window) -> None:
+    def run(window: Context) -> None:
         document = window.document
         identity = join_near(document.project, document.selected or "", document.playhead)
         if identity is None:
@@ -137,7 +137,7 @@ def _join(kind: str) -> Run:
     return run
 
 
-def _rename(window: Window) -> None:
+def _rename(window: Context) -> None:
     window.timeline.canvas.rename_clip()
 
 

@@ -10,10 +10,10 @@ from rovix.edit.tracks import track_of_clip
 from rovix.model import Clip, FootageClip, Project, SoundClip, TextClip, TimedClip, Track
 
 if TYPE_CHECKING:
-    from rovix.desktop.window import Window
+    from rovix.desktop.commands.context import Context
 
-Run = Callable[["Window"], None]
-When = Callable[["Window"], bool]
+Run = Callable[["Context"], None]
+When = Callable[["Context"], bool]
 ManyEdit = Callable[[Project, tuple[str, ...]], Project]
 
 
@@ -22,7 +22,7 @@ class Command:
     """`shortcut` is Qt's portable text; `title` may be a function of the window where it changes."""
 
     id: str
-    title: str | Callable[[Window], str]
+    title: str | Callable[[Context], str]
     menu: str
     shortcut: str
     run: Run
@@ -31,42 +31,42 @@ class Command:
     ruled: bool = False
     """Whether a rule stands above it in its menu."""
 
-    def said(self, window: Window) -> str:
+    def said(self, window: Context) -> str:
         return self.title if isinstance(self.title, str) else self.title(window)
 
 
-def selected(window: Window) -> bool:
+def selected(window: Context) -> bool:
     """Whether a clip is selected."""
     return window.document.clip is not None
 
 
-def layer(window: Window) -> bool:
+def layer(window: Context) -> bool:
     """Whether a clip with a picture is selected."""
     clip = window.document.clip
     return clip is not None and not isinstance(clip, SoundClip)
 
 
-def words(window: Window) -> bool:
+def words(window: Context) -> bool:
     """Whether a text layer is selected."""
     return isinstance(window.document.clip, TextClip)
 
 
-def timed(window: Window) -> bool:
+def timed(window: Context) -> bool:
     """Whether a clip that plays material is selected."""
     return isinstance(window.document.clip, TimedClip)
 
 
-def heard(window: Window) -> bool:
+def heard(window: Context) -> bool:
     """Whether a clip with a sound of its own is selected."""
     return isinstance(window.document.clip, SoundClip | FootageClip)
 
 
-def several(window: Window) -> bool:
+def several(window: Context) -> bool:
     """Whether two clips or more are selected."""
     return len(window.document.selection) > 1
 
 
-def called(window: Window) -> str:
+def called(window: Context) -> str:
     """What the selection is called in the name of a step."""
     document = window.document
     if len(document.selection) > 1:
@@ -78,7 +78,7 @@ def called(window: Window) -> str:
 def on_selection(title: str, edit: ManyEdit) -> Run:
     """A command that edits the selected clips as one step."""
 
-    def run(window: Window) -> None:
+    def run(window: Context) -> None:
         chosen = window.document.selection
         if chosen:
             window.document.do(f"{title} {called(window)}", lambda project: edit(project, chosen))
@@ -89,7 +89,7 @@ def on_selection(title: str, edit: ManyEdit) -> Run:
 def on_leader(title: str, edit: Callable[[Project, str], Project]) -> Run:
     """A command that edits the clip selected last."""
 
-    def run(window: Window) -> None:
+    def run(window: Context) -> None:
         clip = window.document.clip
         if clip is not None:
             window.document.do(f"{title} {clip.name or 'clip'}", lambda project: edit(project, clip.id))
@@ -102,7 +102,7 @@ def making(
 ) -> Run:
     """A command that makes clips of the selected ones, and selects what it made."""
 
-    def run(window: Window) -> None:
+    def run(window: Context) -> None:
         chosen = window.document.selection
         made: list[str] = []
 
@@ -117,7 +117,7 @@ def making(
     return run
 
 
-def selected_track(window: Window) -> Track | None:
+def selected_track(window: Context) -> Track | None:
     """The track of the clip selected last."""
     return track_of_clip(window.document.project, window.document.selected)
 

@@ -13,11 +13,11 @@ from rovix.model import Place, Project
 from rovix.model.fields import channel_fields
 
 if TYPE_CHECKING:
-    from rovix.desktop.window import Window
+    from rovix.desktop.commands.context import Context
 
 
 def _align(side: str) -> Run:
-    def run(window: Window) -> None:
+    def run(window: Context) -> None:
         document = window.document
         chosen, frame = document.selection, document.playhead
         document.do(f"Align {called(window)}", lambda p: align_layers(p, chosen, frame, side))
@@ -26,7 +26,7 @@ def _align(side: str) -> Run:
 
 
 def _space(axis: int, by: str) -> Run:
-    def run(window: Window) -> None:
+    def run(window: Context) -> None:
         document = window.document
         chosen, frame = document.selection, document.playhead
         document.do(f"Space {called(window)}", lambda p: distribute_layers(p, chosen, frame, axis, by))
@@ -35,7 +35,7 @@ def _space(axis: int, by: str) -> Run:
 
 
 def _guide(upright: bool) -> Run:
-    def run(window: Window) -> None:
+    def run(window: Context) -> None:
         side = window.document.project.sequence.size[0 if upright else 1]
         way = "from the left" if upright else "from the top"
         at = window.ask_number("Add a guide", f"px {way}", side / 2, 0, side, "px")
@@ -46,11 +46,11 @@ def _guide(upright: bool) -> Run:
     return run
 
 
-def _has_guides(window: Window) -> bool:
+def _has_guides(window: Context) -> bool:
     return bool(window.document.project.sequence.guides)
 
 
-def _follow_leader(window: Window) -> None:
+def _follow_leader(window: Context) -> None:
     """Let all selected layers but the last follow the last."""
     document = window.document
     *others, leader = document.selection
@@ -64,7 +64,7 @@ def _follow_leader(window: Window) -> None:
     document.do("Follow the last selected", edit)
 
 
-def _reset(window: Window) -> None:
+def _reset(window: Context) -> None:
     """Put every channel of the place of all selected layers back, without keys or a path."""
     chosen = window.document.selection
     names = [f"place.{name}" for name in channel_fields(Place)]
@@ -78,18 +78,18 @@ def _reset(window: Window) -> None:
 
 
 def _toggle(name: str) -> Run:
-    def run(window: Window) -> None:
+    def run(window: Context) -> None:
         setattr(window.viewer, name, not getattr(window.viewer, name))
         window.viewer.update()
 
     return run
 
 
-def _several(window: Window) -> bool:
+def _several(window: Context) -> bool:
     return len(window.document.selection) > 1 and layer(window)
 
 
-def _three(window: Window) -> bool:
+def _three(window: Context) -> bool:
     return len(window.document.selection) > 2 and layer(window)
 
 

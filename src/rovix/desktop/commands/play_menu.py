@@ -10,11 +10,11 @@ from rovix.edit.line_up import usable_kind
 from rovix.time import Span
 
 if TYPE_CHECKING:
-    from rovix.desktop.window import Window
+    from rovix.desktop.commands.context import Context
 
 
 def _seek(step: int) -> Run:
-    def run(window: Window) -> None:
+    def run(window: Context) -> None:
         window.projector.stop()
         window.document.seek(window.document.playhead + step)
 
@@ -22,7 +22,7 @@ def _seek(step: int) -> Run:
 
 
 def _go(edge: str) -> Run:
-    def run(window: Window) -> None:
+    def run(window: Context) -> None:
         window.projector.stop()
         span = window.document.play_span
         window.document.seek(span.start if edge == "start" else span.end - 1)
@@ -30,7 +30,7 @@ def _go(edge: str) -> Run:
     return run
 
 
-def _play(window: Window) -> None:
+def _play(window: Context) -> None:
     if window.projector.playing:
         window.projector.stop()
     else:
@@ -39,7 +39,7 @@ def _play(window: Window) -> None:
 
 
 def _shuttle(way: int) -> Run:
-    def run(window: Window) -> None:
+    def run(window: Context) -> None:
         player = window.projector.player
         speed = float(way)
         if window.projector.playing and player.speed * way > 0:
@@ -51,7 +51,7 @@ def _shuttle(way: int) -> Run:
 
 
 def _range(edge: str) -> Run:
-    def run(window: Window) -> None:
+    def run(window: Context) -> None:
         document = window.document
         old = document.range or Span(0, document.length)
         frame = document.playhead
@@ -63,7 +63,7 @@ def _range(edge: str) -> Run:
     return run
 
 
-def _rehearse(window: Window) -> None:
+def _rehearse(window: Context) -> None:
     span = rehearse_span(window.document)
     if span is not None and span.length:
         window.viewer.finish_words()
@@ -72,7 +72,7 @@ def _rehearse(window: Window) -> None:
         window.projector.play(span, loop=True)
 
 
-def _line_up(window: Window) -> None:
+def _line_up(window: Context) -> None:
     """Begin a line-up of the move that the shelf tunes, and play its part again and again; or end it."""
     line_up = window.viewer.line_up
     if line_up.on:

@@ -10,10 +10,10 @@ from rovix.edit import move_of
 from rovix.edit.moves import reverse_entrances
 
 if TYPE_CHECKING:
-    from rovix.desktop.window import Window
+    from rovix.desktop.commands.context import Context
 
 
-def _keep_look(window: Window) -> None:
+def _keep_look(window: Context) -> None:
     window.shelf.open_role("look")
     window.shelf.keeping.keep()
 
@@ -22,7 +22,7 @@ def _show(role: str) -> Run:
     return lambda window: window.shelf.open_role(role)
 
 
-def _paste_cascaded(window: Window) -> None:
+def _paste_cascaded(window: Context) -> None:
     """Paste the motion and let each layer begin a few frames after the one above it."""
     said = "Paste the motion, cascaded", "Frames between two layers"
     frames = window.ask_number(*said, 3, -10_000, 10_000, "f")
