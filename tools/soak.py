@@ -12,9 +12,11 @@ import time
 from pathlib import Path
 
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QDialog, QFileDialog
 from test_any_work import Deeds, settle
 
 from rovix.desktop.app import make_application, make_window
+from rovix.desktop.window import Window
 from rovix.formats import write_project
 from tied_project import tied_project
 
@@ -32,6 +34,19 @@ def proportional_mb(process: int) -> float:
     return total + sum(proportional_mb(int(child)) for child in children)
 
 
+def _ask_nothing(window: Window) -> None:
+    """Windows that wait for an answer are left at once: nobody is here to give one."""
+    QDialog.exec = lambda self: 0  # type: ignore[method-assign]
+    for name, answer in (
+        ("getOpenFileName", ("", "")),
+        ("getOpenFileNames", ([], "")),
+        ("getSaveFileName", ("", "")),
+    ):
+        setattr(QFileDialog, name, staticmethod(lambda *_, answer=answer, **__: answer))
+    window.ask_folder = lambda _: None
+    window.shelf.keeping.ask_name = lambda *_: None
+
+
 def soak(minutes: float) -> None:
     application = make_application()
     with tempfile.TemporaryDirectory() as folder:
@@ -40,6 +55,7 @@ def soak(minutes: float) -> None:
         window = make_window(2)
         window.show()
         window.files.open_path(path)
+        _ask_nothing(window)
         deeds, begun, measured, said = Deeds(window, 1), time.monotonic(), [], 0.0
         steps = 0
         while time.monotonic() - begun < minutes * 60:

@@ -1,3 +1,5 @@
+import os
+import shutil
 from fractions import Fraction
 
 import av
@@ -13,7 +15,7 @@ from rovix.media.samples import Held
 from rovix.media.sound import read_sound
 from rovix.media.stills import premultiplied, read_still, straight, write_png
 from rovix.media.video import VideoReader
-from rovix.model import GroupClip, Media, Sound, SoundClip, Track
+from rovix.model import GroupClip, Media, Project, Sound, SoundClip, Track
 from rovix.time import Rate, Span
 
 STEADY = np.ones((SAMPLE_RATE, 2), dtype=np.float32)
@@ -192,3 +194,21 @@ def test_a_written_file_carries_its_tags(counting):
             if hasattr(container.streams.video[0], "pix_fmt")
             else True
         )
+
+
+def test_files_whose_names_are_no_text_come_in_and_are_read(tmp_path, demo_data):
+    """Names are bytes to the system; Python keeps those that are no UTF-8 by PEP 383."""
+    folder = tmp_path / os.fsdecode(b"kites-\xff")
+    folder.mkdir()
+    for name in ("badge.png", "key-tap.flac", "kite-crossing.mp4"):
+        path = folder / os.fsdecode(b"a\xfe-" + name.encode())
+        shutil.copy(demo_data / name, path)
+        media = probe(path, tmp_path)
+        library = MediaLibrary(Project(media=(media,)), tmp_path)
+        if media.kind == "sound":
+            assert library.sound(media.id).read(0, 2000).any()
+        else:
+            assert library.picture(media.id, Fraction(0) if media.kind == "footage" else None).any()
+        library.close()
+    with pytest.raises(MediaError, match=r"gone\?\.png could not be read"):
+        probe(folder / os.fsdecode(b"gone\xff.png"))

@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from rovix.errors import RovixError
+from rovix.model.media import shown_name
 
 
 class MediaError(RovixError):
@@ -12,4 +13,4 @@ class MediaError(RovixError):
 
     def __init__(self, path: Path, reason: str) -> None:
         self.path, self.reason = path, reason
-        super().__init__(f"{path.name} could not be read: {reason}.")
+        super().__init__(f"{shown_name(path.name)} could not be read: {reason}.")

@@ -83,13 +83,17 @@ class _Decoder:
         names = set(self._container.format.name.split(","))
         self._seeks = bool(names & _SEEKABLE)
         self._parts: deque[tuple[int, Samples]] = deque()
+        self._grid = self._found_grid()
         self._restart()
 
     def close(self) -> None:
         self._container.close()
 
     def _restart(self) -> None:
-        self._container.seek(self._stream.start_time or 0, stream=self._stream, backward=True)
+        # Opened anew: not every file can be sought, be it to its start.
+        self._container.close()
+        self._container = opened(self._path)
+        self._stream = self._container.streams.audio[0]
         self._begin(None)
 
     def _begin(self, at: int | None) -> None:
@@ -119,7 +123,12 @@ class _Decoder:
             return
         if self._seeks and low > _NEAR * self.rate and self._stream.time_base:
             at = Fraction(low, self.rate) - _RUN_UP + self._zero
-            self._container.seek(int(at / self._stream.time_base), stream=self._stream, backward=True)
+            try:
+                self._container.seek(int(at / self._stream.time_base), stream=self._stream, backward=True)
+            except av.FFmpegError:
+                self._seeks = False
+                self._restart()
+                return
             self._begin(low - int(_RUN_UP * self.rate))
         elif low < held:
             self._restart()
@@ -140,7 +149,11 @@ class _Decoder:
         """Parts of the sound and the sample at which each starts, from packets on that were sought."""
         resampler = AudioResampler(format="fltp", layout=self._layout, rate=self.rate)
         position = at
-        for frame in self._container.decode(self._stream):
+        frames = self._container.decode(self._stream)
+        if at is not None:
+            # The first behind a seek may have been cut, without its time saying so.
+            next(frames, None)
+        for frame in frames:
             if position is None or at is not None:
                 position, at = self._position(frame, position), None
             for part in resampler.resample(frame):
@@ -149,10 +162,26 @@ class _Decoder:
                 yield position, samples
                 position += len(samples)
 
+    def _found_grid(self) -> tuple[int, int] | None:
+        """Where frames start, as a first sample and a step, for files whose times are coarser than a
+        sample: those of Matroska are rounded to a thousandth of a second."""
+        base = self._stream.time_base
+        if base is None or base * self.rate <= 1:
+            return None
+        lengths = [
+            frame.samples for frame, _ in zip(self._container.decode(self._stream), range(3), strict=False)
+        ]
+        return (lengths[0], lengths[1]) if len(lengths) == 3 and lengths[1] == lengths[2] else None
+
     def _position(self, frame: av.AudioFrame, otherwise: int | None) -> int:
         if frame.pts is None or frame.time_base is None:
             return otherwise or 0
-        return round((frame.pts * frame.time_base - self._zero) * self.rate)
+        position = round((frame.pts * frame.time_base - self._zero) * self.rate)
+        if self._grid is None or position < self._grid[0] // 2:
+            return position
+        first, step = self._grid
+        near = first + round((position - first) / step) * step
+        return near if abs(near - position) <= frame.time_base * self.rate else position
 
 
 _HELD = 90  # seconds of decoded sound that stay at hand
