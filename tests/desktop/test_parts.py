@@ -19,7 +19,8 @@ from rovix.desktop.timeline.scale import HEADER, Scale, ruler_step
 from rovix.desktop.viewer.geometry import fitted_view, grab_at, scaled_by, stalk_handles, turned_by
 from rovix.edit import clip_by_id, set_move_length
 from rovix.engine.player import Run
-from rovix.engine.sample_source import SampleSource
+from rovix.engine.sample_source import SamplesAhead, SampleSource
+from rovix.media.samples import Held
 from rovix.model import Media, Sound, SoundClip
 from rovix.motion.quads import picture_quads
 from rovix.motion.ready_moves import pop, rise_and_fade
@@ -176,12 +177,15 @@ def test_sound_is_handed_to_the_device_as_it_asks(qapp):
     steady = np.full((48_000, 2), 0.25, dtype=np.float32)
     media = Media(id="m", path="m.wav", kind="sound")
     sequence = project_of(SoundClip(id="c", media="m", length=30), media=(media,)).sequence
-    stream = SampleStream(SampleSource(sequence, Span(0, 30), 0, False, lambda _: steady))
+    ahead = SamplesAhead(SampleSource(sequence, Span(0, 30), 0, False, lambda _: Held(steady)))
+    stream = SampleStream(ahead)
+    assert ahead.wait_for_some(20)
     first = np.frombuffer(stream.readData(800), dtype=np.float32).reshape(-1, 2)
     assert first.shape == (100, 2)
     assert (first == 0.25).all()
     assert stream.isSequential()
     stream.close()
+    ahead.stop()
 
 
 def test_without_a_device_the_clock_is_silent_but_runs(qapp, tmp_path):
