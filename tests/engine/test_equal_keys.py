@@ -8,12 +8,12 @@ import numpy as np
 import pytest
 
 from rovix.engine.open_project import OpenProject
-from rovix.model import Node
 from rovix.model.consistency import inconsistencies
-from rovix.model.structure import field_types, held_structs
+from rovix.model.structure import field_types
 from rovix.model.values import Unkeepable, keepable
 from rovix.motion.dependencies import PictureDependencies
 from tied_project import tied_project
+from tree_changes import nodes_in, with_value
 
 SIZE = (64, 36)
 FRAMES = (0, 12, 27, 46, 55)
@@ -21,27 +21,13 @@ replace = msgspec.structs.replace
 _NOT_HERE = {"id", "media", "path", "digest", "rate", "text", "family", "tag"}
 
 
-def leaves(value, way=()):
-    """The way to every number, choice and mark in a tree, and its field."""
-    if isinstance(value, tuple):
-        for number, item in enumerate(value):
-            yield from leaves(item, (*way, number))
-    elif isinstance(value, Node):
-        for field in field_types(type(value)):
-            held = getattr(value, field.name)
+def leaves(project):
+    """The way to every number and mark in a tree, its field, and what it is."""
+    for way, node in nodes_in(project):
+        for field in field_types(type(node)):
+            held = getattr(node, field.name)
             if isinstance(held, bool | int | float) and field.name not in _NOT_HERE:
                 yield way, field.name, held
-        for name in held_structs(type(value)):
-            yield from leaves(getattr(value, name), (*way, name))
-
-
-def with_value(value, way, field, new):
-    if not way:
-        return replace(value, **{field: new})
-    step, *rest = way
-    if isinstance(step, int):
-        return (*value[:step], with_value(value[step], rest, field, new), *value[step + 1 :])
-    return replace(value, **{step: with_value(getattr(value, step), rest, field, new)})
 
 
 def edited(project, drawn):

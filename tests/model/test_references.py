@@ -22,7 +22,6 @@ from rovix.model import (
     Hug,
     Media,
     Move,
-    Node,
     Project,
     Sequence,
     SequenceClip,
@@ -34,8 +33,9 @@ from rovix.model import (
 )
 from rovix.model.consistency import following_depths, inconsistencies
 from rovix.model.references import let_go, references, renamed, targets
-from rovix.model.structure import field_types, held_structs, reference_fields
+from rovix.model.structure import field_types, reference_fields
 from rovix.model.treatment import Opening, Ride, Wipe
+from tree_changes import every_struct
 
 replace = msgspec.structs.replace
 ROOT = Path("/")
@@ -56,16 +56,6 @@ def tied() -> Project:
         ShapeClip(id="box", length=60, hug=Hug(layer="hill")),
         riding("ride", "hill"),
     )
-
-
-def every_struct() -> set[type[Node]]:
-    found, waiting = set(), [Project]
-    while waiting:
-        here = waiting.pop()
-        if here not in found:
-            found.add(here)
-            waiting += [kind for kinds in held_structs(here).values() for kind in kinds]
-    return found
 
 
 def test_no_id_in_a_field_is_left_without_saying_what_it_names():

@@ -16,10 +16,11 @@ from rovix.edit import History
 from rovix.errors import RovixError
 from rovix.formats import read_project, write_project
 from rovix.formats.project_file import ProjectFileError, parse_project, project_bytes
-from rovix.model import Key, Keys, Media, Node, Place, Project
+from rovix.model import Key, Keys, Media, Place
 from rovix.model.consistency import inconsistencies
-from rovix.model.structure import field_types, held_structs
+from rovix.model.structure import field_types
 from rovix.model.values import Unkeepable, keepable, mended_text
+from tree_changes import every_struct, nodes_in, with_value
 
 replace = msgspec.structs.replace
 NASTY = st.one_of(
@@ -42,14 +43,9 @@ def parts_of(kind: inspect.Type):
 
 
 def every_field():
-    seen, waiting = set(), [Project]
-    while waiting:
-        struct = waiting.pop()
-        if struct not in seen:
-            seen.add(struct)
-            waiting += [kind for kinds in held_structs(struct).values() for kind in kinds]
-            for field in field_types(struct):
-                yield from ((struct.__name__, field.name, part) for part in parts_of(field.type))
+    for struct in every_struct():
+        for field in field_types(struct):
+            yield from ((struct.__name__, field.name, part) for part in parts_of(field.type))
 
 
 def test_every_number_and_every_text_of_the_model_has_limits():
@@ -142,25 +138,6 @@ def test_half_characters_in_a_file_are_mended_when_it_is_read():
     content = project_bytes(project_of(title("Kite", name="Kite"))).replace(b'"Kite"', b'"Kite\\ud800"')
     clip = parse_project(Path("a.rovix"), content).sequence.tracks[0].clips[0]
     assert (clip.name, clip.words.text) == ("Kite\ufffd", "Kite\ufffd")
-
-
-def nodes_in(value, way=()):
-    if isinstance(value, tuple):
-        for number, item in enumerate(value):
-            yield from nodes_in(item, (*way, number))
-    elif isinstance(value, Node):
-        yield way, value
-        for name in held_structs(type(value)):
-            yield from nodes_in(getattr(value, name), (*way, name))
-
-
-def with_value(value, way, field, new):
-    if not way:
-        return replace(value, **{field: new})
-    step, *rest = way
-    if isinstance(step, int):
-        return (*value[:step], with_value(value[step], rest, field, new), *value[step + 1 :])
-    return replace(value, **{step: with_value(getattr(value, step), rest, field, new)})
 
 
 DEMO = read_project(DEMO_PROJECT)
