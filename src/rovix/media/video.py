@@ -98,12 +98,11 @@ class VideoReader:
 
     def _seek(self, tick: int) -> None:
         """Go to a picture at or before a tick."""
-        steps = _BACK_BLINDLY if self._container.format.name in _WITHOUT_INDEX else _BACK
-        for back in steps if (tick - self._start) * self._base > _NEAR else ():
+        blind = self._container.format.name in _WITHOUT_INDEX
+        near = (tick - self._start) * self._base <= _NEAR
+        for back in (() if near else _BACK_BLINDLY) if blind else _BACK:
             # It lands somewhere near: ever farther back until it is not too late.
-            target = tick - int(back / self._base)
-            if target <= self._start:
-                break
+            target = max(self._start, tick - int(back / self._base))
             try:
                 self._container.seek(target, stream=self._stream, backward=True)
             except av.FFmpegError:
