@@ -8,9 +8,9 @@ from builders import project_of, title
 from rovix.demo.generate import write_sound
 from rovix.engine import ExportJob, export
 from rovix.media import probe
-from rovix.media.sound import read_sound
 from rovix.model import FootageClip, Sound, SoundClip
 from rovix.time import Span
+from sounds import read_sound
 
 RATE = 48_000
 

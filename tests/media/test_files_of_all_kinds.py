@@ -12,10 +12,10 @@ from PIL import Image
 from made_files import hostile_files, plain, video
 from rovix.errors import RovixError
 from rovix.media import MediaLibrary, probe
-from rovix.media.sound import read_sound
 from rovix.media.stills import read_still, straight
 from rovix.media.video import VideoReader
 from rovix.model import Project
+from sounds import read_sound
 
 
 def quarters(width=64, height=48):

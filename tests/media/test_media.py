@@ -12,11 +12,11 @@ from rovix.errors import RovixError
 from rovix.media import SAMPLE_RATE, MediaError, MediaLibrary, Mixer, digest_of, probe
 from rovix.media.encode import Mp4Writer
 from rovix.media.samples import Held
-from rovix.media.sound import read_sound
 from rovix.media.stills import premultiplied, read_still, straight, write_png
 from rovix.media.video import VideoReader
 from rovix.model import GroupClip, Media, Project, Sound, SoundClip, Track
 from rovix.time import Rate, Span
+from sounds import read_sound
 
 STEADY = np.ones((SAMPLE_RATE, 2), dtype=np.float32)
 

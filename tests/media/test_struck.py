@@ -13,12 +13,13 @@ from rovix.formats import ProjectFileError, project_bytes, read_project
 from rovix.media import Mixer
 from rovix.media.own_sounds import RUSHES, STRIKES, own_sound
 from rovix.media.samples import Held
-from rovix.media.sound import SAMPLE_RATE, read_sound
+from rovix.media.sound import SAMPLE_RATE
 from rovix.media.struck import sounding
 from rovix.model import Amount, Beats, Departure, GroupClip, Media, Move, Strike, Track, Typing, Whoosh
 from rovix.model.consistency import inconsistencies
 from rovix.model.move import OWN_RUSHES, OWN_STRIKES
 from rovix.time import Span
+from sounds import read_sound
 
 replace = msgspec.structs.replace
 PLAIN = Strike(gain=0.0, level_spread=0.0, pitch_spread=0.0)

@@ -50,7 +50,7 @@ class _ProjectFile(Project, frozen=True, kw_only=True, forbid_unknown_fields=Tru
     """A file of today's version as its structs, head and all."""
 
     format: Literal["rovix-project"]
-    version: Literal[3]
+    version: int
 
 
 def _plainly_read(content: bytes) -> Project | None:
@@ -69,6 +69,8 @@ def _plainly_read(content: bytes) -> Project | None:
     finally:
         if collects:
             gc.enable()
+    if file.version != VERSION:
+        return None
     return Project(**{name: getattr(file, name) for name in Project.__struct_fields__})
 
 

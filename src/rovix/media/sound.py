@@ -201,13 +201,4 @@ def _zero(container: av.container.InputContainer, stream: av.AudioStream) -> Fra
     return Fraction(leading.start_time * leading.time_base)
 
 
-def read_sound(path: Path) -> Samples:
-    """(n, 2) float32 at 48 kHz, full scale 1, as a whole; mono comes out on both sides. For short ones."""
-    file = SoundFile(path)
-    try:
-        return file.read(0, len(file))
-    finally:
-        file.close()
-
-
-__all__ = ["LONGEST", "RATES", "SAMPLE_RATE", "SoundFile", "check_sound", "read_sound"]
+__all__ = ["LONGEST", "RATES", "SAMPLE_RATE", "SoundFile", "check_sound"]
