@@ -4,7 +4,10 @@ from __future__ import annotations
 
 import builtins
 import os
+import shutil
+import tempfile
 
+os.environ["XDG_STATE_HOME"] = tempfile.mkdtemp(prefix="rovix-tests-")
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 import pytest
@@ -17,6 +20,10 @@ from rovix.engine import open_project
 # The machines that tests run on are throttled at times: how long an example takes says nothing.
 settings.register_profile("unhurried", deadline=None)
 settings.load_profile("unhurried")
+
+
+def pytest_unconfigure():
+    shutil.rmtree(os.environ["XDG_STATE_HOME"], ignore_errors=True)
 
 
 @pytest.fixture(autouse=True)

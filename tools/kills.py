@@ -22,7 +22,7 @@ from killed import exporting_away, numbered, save_on_and_on
 from rovix.edit import clip_by_id
 from rovix.engine.unsaved_work import left_work, tidy
 from rovix.formats import read_project, write_project
-from rovix.formats.whole_file import clear_left_overs
+from rovix.formats.whole_file import clear_begun
 from rovix.processes import started
 
 
@@ -51,7 +51,7 @@ def saving(count: int, folder: Path, drawn: random.Random) -> None:
             older += int(text.split()[1]) < last
         except Exception:
             broken += 1
-        clear_left_overs(folder)
+        clear_begun()
         left += len(list(folder.glob(".*.part")))
     print(f"saving: {count} kills, {broken} broken, {older} older than the last save, {left} files left over")
 
@@ -69,7 +69,7 @@ def exporting(count: int, folder: Path, drawn: random.Random) -> None:
                 frames = sum(1 for _ in container.decode(video=0))
             whole, broken = whole + (frames == 60), broken + (frames != 60)
         time.sleep(0.05)
-        clear_left_overs(folder)
+        clear_begun()
         left += len(list(folder.glob(".*.part")))
     print(f"exporting: {count} kills, {whole} whole, {broken} broken, {left} files left over")
 
@@ -110,6 +110,8 @@ def editing(count: int, folder: Path, drawn: random.Random) -> None:
 def main() -> None:
     saves, exports, edits = (int(given) for given in [*sys.argv[1:], "1000", "100", "100"][:3])
     drawn = random.Random(3)
+    state = tempfile.TemporaryDirectory()
+    os.environ["XDG_STATE_HOME"] = state.name  # before the first process is there
     for work, count in ((saving, saves), (exporting, exports), (editing, edits)):
         with tempfile.TemporaryDirectory() as folder:
             begun = time.monotonic()

@@ -16,6 +16,7 @@ from rovix.demo import DEMO_PROJECT
 from rovix.errors import RovixError
 from rovix.formats import ProjectFileError, read_project, replacing, write_project
 from rovix.formats.schema import schema_text
+from rovix.formats.whole_file import clear_begun
 from rovix.model import Key, Keys, Place
 from rovix.motion.ready_moves import wave
 
@@ -188,9 +189,30 @@ def test_killed_while_saving_the_last_good_project_is_there(tmp_path, demo):
             time.sleep(chance.uniform(0, 0.15))
             saver.send_signal(signal.SIGKILL)
         assert read_project(path).sequences == demo.tree.sequences
-    # What killed saves left behind is cleared by the next one.
-    write_project(path, demo.tree)
+    # What killed saves left behind is cleared by the next start of the application.
+    clear_begun()
     assert os.listdir(tmp_path) == ["a.rovix"]
+
+
+def test_the_next_save_clears_what_a_killed_one_of_its_name_left(tmp_path, demo):
+    gone = subprocess.Popen(["true"])
+    gone.wait()
+    ours, other, running = (
+        tmp_path / f".{name}.rovix.{process}-0123abcd.part"
+        for name, process in (("a", gone.pid), ("b", gone.pid), ("a", os.getpid()))
+    )
+    for part in (ours, other, running):
+        part.touch()
+    write_project(tmp_path / "a.rovix", demo.tree)
+    assert [part.exists() for part in (ours, other, running)] == [False, True, True]
+
+
+def test_a_save_goes_on_where_nothing_can_be_noted_about_it(tmp_path, demo, monkeypatch):
+    (tmp_path / "state").touch()
+    monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path / "state"))
+    write_project(tmp_path / "a.rovix", demo.tree)
+    clear_begun()
+    assert read_project(tmp_path / "a.rovix").sequences == demo.tree.sequences
 
 
 def test_a_field_called_as_the_unknown_ones_are_kept_is_unknown_like_any_other(tmp_path, data):

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import QPoint, QSettings, Qt, QUrl
+from PySide6.QtCore import QPoint, QSettings, Qt, QTimer, QUrl
 from PySide6.QtGui import (
     QAction,
     QCloseEvent,
@@ -539,6 +539,9 @@ class Window(QMainWindow):
         self.projector.close()
         self.shelf.close_pictures()
         self.looks.close()
+        # By their type, not by name: a part that is added later keeps no closed window awake.
+        for timer in self.findChildren(QTimer):
+            timer.stop()
 
 
 def _dropped(event: QDropEvent) -> list[Path]:

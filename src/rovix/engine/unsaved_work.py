@@ -19,7 +19,7 @@ from rovix.errors import RovixError
 from rovix.formats import read_project
 from rovix.formats.json_text import parsed, written
 from rovix.formats.project_file import SUFFIX, keep_work
-from rovix.formats.whole_file import clear_left_overs, write_whole
+from rovix.formats.whole_file import clear_begun, clear_left_overs, write_whole
 from rovix.model import Project
 
 _FACTS = ".facts"
@@ -91,7 +91,8 @@ def older_work(kept: Path, name: str, project: Path | None) -> list[LeftWork]:
 
 
 def tidy(folder: Path) -> None:
-    """Clear away half-written files of processes that are gone, and facts about nothing."""
+    """Clear away half-written files of dead processes, wherever they lie, and facts about nothing."""
+    clear_begun()
     clear_left_overs(folder)
     for facts in folder.glob(f"*{_FACTS}"):
         if not facts.with_suffix(SUFFIX).exists() and not _is_at_work(_read_facts(facts)):

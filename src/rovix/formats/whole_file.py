@@ -9,6 +9,8 @@ from collections.abc import Iterator
 from contextlib import contextmanager, suppress
 from pathlib import Path
 
+from platformdirs import user_state_path
+
 _LEFT_OVER = re.compile(r"\.(?P<name>.+)\.(?P<process>\d+)-[0-9a-f]{8}\.part")
 
 
@@ -17,11 +19,16 @@ def replacing(path: Path) -> Iterator[Path]:
     """Give a path beside `path` to write to; at the end it takes the final name, all at once.
 
     When the block raises, the final name keeps what it had and nothing is left beside it. A killed
-    process can leave a hidden `.part` file; the next writer of the same name clears it away.
+    process can leave a hidden `.part` file; the next writer of the same name clears it away, or
+    `clear_begun` when the application starts again.
     """
     path = Path(os.path.realpath(path))
     _clear_left_over(path)
     part = path.with_name(f".{path.name}.{os.getpid()}-{secrets.token_hex(4)}.part")
+    note = _begun_folder() / part.name
+    with suppress(OSError):  # not worth failing for: it only helps to tidy up after a crash
+        note.parent.mkdir(parents=True, exist_ok=True)
+        note.symlink_to(part)
     try:
         yield part
         _keep_mode(path, part)
@@ -30,8 +37,9 @@ def replacing(path: Path) -> Iterator[Path]:
         part.replace(path)
         _sync_folder(path.parent)
     finally:
-        with suppress(FileNotFoundError):
-            part.unlink()
+        part.unlink(missing_ok=True)
+        with suppress(OSError):
+            note.unlink()
 
 
 def write_whole(path: Path, data: bytes) -> None:
@@ -60,6 +68,23 @@ def _clear_left_over(path: Path) -> None:
 def clear_left_overs(folder: Path) -> None:
     """Clear away what killed processes have half written in a folder, of whatever name."""
     _clear(folder, ".*.part", None)
+
+
+def clear_begun() -> None:
+    """Clear away what killed processes have half written in any folder. Folders out of reach wait."""
+    for note in _begun_folder().glob(".*.part"):
+        match = _LEFT_OVER.fullmatch(note.name)
+        if match and not _is_running(int(match["process"])):
+            part = note.readlink()
+            if part.parent.is_dir():
+                with suppress(OSError):
+                    part.unlink(missing_ok=True)
+                    note.unlink()
+
+
+def _begun_folder() -> Path:
+    """Where links to the files that are being written lie, each under the name of what it leads to."""
+    return user_state_path("rovix") / "begun"
 
 
 def _clear(folder: Path, pattern: str, name: str | None) -> None:
