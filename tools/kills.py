@@ -83,7 +83,9 @@ def editing(count: int, folder: Path, drawn: random.Random) -> None:
     work = folder / "rovix" / "unsaved"
     for _ in range(count):
         command = [sys.executable, str(script), str(path)]
-        with subprocess.Popen(command, stdout=subprocess.PIPE, env=environment, text=True) as editing:
+        with subprocess.Popen(
+            command, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, env=environment, text=True
+        ) as editing:
             assert editing.stdout is not None
             number, end = 0, time.monotonic() + drawn.uniform(1.7, 4.0)
             number = int(editing.stdout.readline())

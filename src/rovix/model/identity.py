@@ -5,6 +5,7 @@ from __future__ import annotations
 import weakref
 from collections import OrderedDict
 from collections.abc import Callable, Hashable
+from functools import cache
 from typing import Generic, TypeVar
 
 from rovix.model.node import Node
@@ -12,20 +13,22 @@ from rovix.model.node import Node
 Value = TypeVar("Value")
 
 
-_ASKED = 32
+_ASKED = 8
+_PLAIN = frozenset({int, float, bool, str, bytes, type(None)})
 MOST = 48 << 20
 """Bytes that one cache may hold by default."""
 
 
 def size_of(value: object, depth: int = 4) -> int:
     """About how many bytes a value holds: its arrays, and a little for everything around them."""
+    kind = type(value)
+    if depth == 0 or kind in _PLAIN:
+        return 48
     if isinstance(value, Node):
         return 16  # a struct of the tree is there anyway
     size = getattr(value, "nbytes", None)
     if isinstance(size, int):
         return size + 120
-    if depth == 0 or value is None or isinstance(value, int | float | str | bytes):
-        return 48
     if isinstance(value, dict):
         return 200 + sum(size_of(item, depth - 1) for item in value.values())
     if isinstance(value, tuple | list):
@@ -33,13 +36,15 @@ def size_of(value: object, depth: int = 4) -> int:
         first = value[:_ASKED]
         share = len(value) / max(1, len(first))
         return 64 + round(share * sum(size_of(item, depth - 1) for item in first))
-    return 64 + sum(size_of(item, depth - 1) for item in _parts(value))
+    held = [getattr(value, name, None) for name in _slots(kind)]  # type: ignore[arg-type]
+    held += getattr(value, "__dict__", {}).values()
+    return 64 + sum(size_of(item, depth - 1) for item in held)
 
 
-def _parts(value: object) -> list[object]:
-    held = list(getattr(value, "__dict__", {}).values())
-    slots = (name for kind in type(value).__mro__ for name in getattr(kind, "__slots__", ()))
-    return held + [getattr(value, name, None) for name in slots if name not in ("__weakref__", "__dict__")]
+@cache
+def _slots(kind: type) -> tuple[str, ...]:
+    names = (name for base in kind.__mro__ for name in getattr(base, "__slots__", ()))
+    return tuple(name for name in names if name not in ("__weakref__", "__dict__"))
 
 
 class _Entry(Generic[Value]):
@@ -100,18 +105,18 @@ class IdentityCache(Generic[Value]):
 
 
 class RecentCache(Generic[Value]):
-    """Remembers the last few values per struct identity and detail, for those that change by frame."""
+    """Remembers the last few values per identity of what never changes, and detail."""
 
     def __init__(self, most: int) -> None:
         self._most = most
-        self._entries: OrderedDict[tuple[int, Hashable], tuple[Node, Value]] = OrderedDict()
+        self._entries: OrderedDict[tuple[int, Hashable], tuple[object, Value]] = OrderedDict()
 
-    def get(self, node: Node, make: Callable[[], Value], detail: Hashable = None) -> Value:
-        """The kept value for this very struct and detail, or a new one by `make`."""
-        # The entry holds the struct, so that its id stays its own.
-        key = (id(node), detail)
+    def get(self, of: object, make: Callable[[], Value], detail: Hashable = None) -> Value:
+        """The kept value for this very thing and detail, or a new one by `make`."""
+        # The entry holds the thing, so that its id stays its own.
+        key = (id(of), detail)
         if key not in self._entries:
-            self._entries[key] = (node, make())
+            self._entries[key] = (of, make())
             while len(self._entries) > self._most:
                 self._entries.popitem(last=False)
         self._entries.move_to_end(key)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -39,8 +40,25 @@ class Channels(dict[str, Floats]):
         self.shape = shape
 
     def __missing__(self, name: str) -> Floats:
-        self[name] = np.full(self.shape, CHANNELS[name].neutral)
+        self[name] = _neutral(self.shape, CHANNELS[name].neutral)
         return self[name]
+
+
+_SMALL = 4096
+
+
+def _neutral(shape: tuple[int, int], value: float) -> Floats:
+    """One number everywhere, not to be written to; of small shapes the very same array each time."""
+    return _kept_neutral(shape, value) if shape[0] * shape[1] <= _SMALL else _made_neutral(shape, value)
+
+
+def _made_neutral(shape: tuple[int, int], value: float) -> Floats:
+    made = np.full(shape, value)
+    made.setflags(write=False)
+    return made
+
+
+_kept_neutral = lru_cache(maxsize=512)(_made_neutral)
 
 
 @dataclass(slots=True, eq=False)
@@ -132,9 +150,8 @@ def placed(
     Letters part first; what a piece turns about goes with the middle of its letters, unless it is
     the block's own pivot. `pivoted` says for each move about which kind of pieces it turns, and when.
     """
-    shifts = np.zeros_like(values["tracking"])
-    if not values["tracking"].any():
-        return affine(values, pivots), shifts
+    if "tracking" not in values or not values["tracking"].any():
+        return affine(values, pivots), _neutral(pivots.shape[:2], 0.0)
     shifts = tracking_shifts(subject, values["tracking"])
     pivots = np.broadcast_to(pivots, (*shifts.shape, 2)).copy()
     pivots[..., 0] += _pivot_shifts(subject, shifts, pivoted)

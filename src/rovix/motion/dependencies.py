@@ -7,6 +7,7 @@ from collections.abc import Iterator
 
 from rovix.model import Clip, Node, Project, SoundClip
 from rovix.model.dependencies import Dependencies, beside, named_by
+from rovix.model.on_track import clip_at
 from rovix.motion.joins import joins_of
 
 
@@ -21,7 +22,6 @@ class PictureDependencies:
         sequence, rate = project.sequence, project.sequence.frame_rate
         self._tracks = [t for t in sequence.tracks if t.kind == "picture" and not t.hidden]
         self._joins = [joined for track in self._tracks for joined in joins_of(track, rate)]
-        self._starts = [[clip.start for clip in track.clips] for track in self._tracks]
         spans = [clip.span for track in self._tracks for clip in track.clips]
         spans += [joined.span for joined in self._joins]
         self._edges = sorted({edge for span in spans for edge in (span.start, span.end)})
@@ -47,10 +47,7 @@ class PictureDependencies:
 
     def _under(self, frame: int) -> Iterator[Clip]:
         """The clips at a frame, at most one of each track."""
-        for track, starts in zip(self._tracks, self._starts, strict=True):
-            at = bisect_right(starts, frame) - 1
-            if at >= 0 and frame < starts[at] + track.clips[at].length:
-                yield track.clips[at]
+        return (clip for clip in (clip_at(track, frame) for track in self._tracks) if clip is not None)
 
     def _tied(self, shown: list[Clip]) -> Iterator[Clip]:
         """The layers that those shown name, through others too, wherever they are and shown or not."""

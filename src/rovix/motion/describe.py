@@ -10,8 +10,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rovix.model import GroupClip, PictureClip, Project, Sequence, SequenceClip, SoundClip, TextClip
+from rovix.model.on_track import clip_at
 from rovix.model.treatment import Echo, Wipe, Wrap
-from rovix.motion.channels import CHANNELS
 from rovix.motion.joins import joined_at
 from rovix.motion.layer import LayerState
 from rovix.motion.material import material_frame
@@ -48,16 +48,14 @@ def _layers(scene: Scene, frame: float, world: Floats) -> list[dict[str, Any]]:
         if track.kind != "picture" or track.hidden:
             continue
         joined = joined_at(track, scene.rate, frame)
-        for clip in track.clips:
-            if isinstance(clip, SoundClip):
-                continue
-            if joined is not None and clip in (joined.before, joined.after):
-                share = joined.share(frame)
-                part = "before" if clip is joined.before else "after"
-                layer = _layer(scene, clip, frame, world)
-                found.append(layer | {"join": {"kind": joined.join.kind, "part": part, "share": share}})
-            elif frame in clip.span:
-                found.append(_layer(scene, clip, frame, world))
+        if joined is not None:
+            for part, clip in (("before", joined.before), ("after", joined.after)):
+                said = {"kind": joined.join.kind, "part": part, "share": joined.share(frame)}
+                found.append(_layer(scene, clip, frame, world) | {"join": said})
+            continue
+        shown = clip_at(track, frame)
+        if shown is not None and not isinstance(shown, SoundClip):
+            found.append(_layer(scene, shown, frame, world))
     return found
 
 
@@ -91,7 +89,8 @@ def _repeated(scene: Scene, clip: PictureClip, state: LayerState, at: float, wor
     """What its offsets and echoes, and its moves', do to a layer; nothing where it has none."""
     found: dict[str, Any] = {}
     shown = [treatment for treatment in clip.treatments if treatment.shown]
-    moved = np.array([float(state.pieces[name].mean()) for name in ("offset_x", "offset_y")])
+    offsets = (state.pieces[name] for name in ("offset_x", "offset_y"))
+    moved = np.array([float(offset.mean()) if offset.any() else 0.0 for offset in offsets])
     if moved.any() or any(isinstance(treatment, Wrap) for treatment in shown):
         found["offset"] = (offset_at(clip, at - clip.start, scene.size) + moved).tolist()
     treating = Treating(scene, clip, world, lambda _: None)
@@ -124,7 +123,7 @@ def _pieces(clip: PictureClip, state: LayerState, frame: float) -> list[dict[str
 
 
 def _piece(clip: PictureClip, state: LayerState, frame: float, number: int) -> dict[str, Any]:
-    rest, moved = state.rest, {name: state.pieces[name][0, number] for name in CHANNELS}
+    rest, moved = state.rest, state.departure(0, number)
     added = ("x", "y", "depth", "turn", "tip", "swing", "slant")
     piece: dict[str, Any] = {name: float(rest[name][0] + moved[name]) for name in added}
     piece |= {name: float(rest[name][0] * moved[name]) for name in ("scale_x", "scale_y")}
@@ -180,8 +179,8 @@ def _bounds(
     seen = seen[np.isfinite(seen).all(axis=1)]
     if not len(seen):
         return None
-    centred = seen - np.array(scene.frame) / 2
-    return [*map(float, centred.min(axis=0)), *map(float, centred.max(axis=0))]
+    middle = np.array(scene.frame) / 2
+    return [*(seen.min(axis=0) - middle).tolist(), *(seen.max(axis=0) - middle).tolist()]
 
 
 def ink_points(subject: Subject, piece: int, reach: float) -> Floats:
@@ -197,8 +196,9 @@ def ink_points(subject: Subject, piece: int, reach: float) -> Floats:
     parts = [np.zeros((0, 2))]
     for glyph in np.flatnonzero(subject.of_glyph == piece):
         face = layout.faces[layout.face[glyph]]
-        outline = face.outline(int(layout.glyph[glyph])).points * (layout.em[glyph] / face.upem)
-        parts.append(np.stack([layout.x[glyph] + outline[:, 0], layout.y[glyph] - outline[:, 1]], axis=1))
+        scale = layout.em[glyph] / face.upem
+        outline = face.outline(int(layout.glyph[glyph])).points * (scale, -scale)  # outlines go up
+        parts.append(outline + np.array([layout.x[glyph], layout.y[glyph]]))
     points = np.concatenate(parts)
     if reach == 0:
         return points

@@ -23,6 +23,7 @@ from rovix.model import (
     TextClip,
     bgra,
 )
+from rovix.model.on_track import clip_at
 from rovix.motion.colours import laid_over
 from rovix.motion.dress import paint_of, stroke_of
 from rovix.motion.joins import Joined, joined_at
@@ -79,9 +80,9 @@ def _plans(scene: Scene, frame: float, world: Floats) -> Iterator[LayerPlan | No
         if joined is not None:
             yield _join(scene, joined, frame, world)
             continue
-        for clip in track.clips:
-            if frame in clip.span and not isinstance(clip, SoundClip):
-                yield _blended(_layer(scene, clip, frame, world), clip.blend)
+        clip = clip_at(track, frame)
+        if clip is not None and not isinstance(clip, SoundClip):
+            yield _blended(_layer(scene, clip, frame, world), clip.blend)
 
 
 def _blended(plan: LayerPlan | None, blend: str) -> LayerPlan | None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from dataclasses import dataclass
 from itertools import pairwise
 
@@ -42,7 +43,9 @@ def joins_of(track: Track, rate: Rate) -> tuple[Joined, ...]:
 
 def joined_at(track: Track, rate: Rate, frame: float) -> Joined | None:
     """The join that goes on at a frame of a track, or None."""
-    return next((joined for joined in joins_of(track, rate) if frame in joined.span), None)
+    joins = joins_of(track, rate)
+    at = bisect_right(joins, frame, key=lambda joined: joined.span.start) - 1
+    return joins[at] if at >= 0 and frame in joins[at].span else None
 
 
 def _found(track: Track, rate: Rate) -> list[Joined]:

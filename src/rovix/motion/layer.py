@@ -38,6 +38,9 @@ from rovix.time import Rate
 Floats = NDArray[np.float64]
 
 
+_NEUTRAL = {name: rule.neutral for name, rule in CHANNELS.items()}
+
+
 @dataclass(frozen=True, slots=True, eq=False)
 class LayerState:
     """A layer at t times, n pieces. All values are plain numbers in the model's units.
@@ -67,6 +70,14 @@ class LayerState:
     def opacity(self) -> Floats:
         """(t, n): the piece's own opacity, without the layer's; 0 where it is not shown."""
         return np.where(self.shown, self.pieces["opacity"], 0.0)
+
+    def departure(self, moment: int, piece: int) -> dict[str, float]:
+        """A piece's departure in every channel at one of the moments."""
+        touched = self.pieces
+        return {
+            name: touched[name].item(moment, piece) if name in touched else neutral
+            for name, neutral in _NEUTRAL.items()
+        }
 
     @classmethod
     def joined(cls, states: Sequence[LayerState]) -> LayerState:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -33,7 +35,15 @@ def channel_at(channel: Channel, frames: Floats) -> Floats:
     """A channel's rest values at real frame numbers of the clip."""
     if isinstance(channel, Keys):
         return track_of(channel)(frames)
-    return np.full(frames.shape, float(channel))
+    return _constant(float(channel), frames.shape)
+
+
+@lru_cache(maxsize=2048)
+def _constant(value: float, shape: tuple[int, ...]) -> Floats:
+    """Not to be written to: the very same array for the same number."""
+    made = np.full(shape, value)
+    made.setflags(write=False)
+    return made
 
 
 def path_of(path: Path) -> tuple[Curved, Track]:
@@ -70,8 +80,9 @@ def rest_at(place: Place, frames: Floats) -> dict[str, Floats]:
         if place.path.along:
             values["turn"] = values["turn"] + np.degrees(np.arctan2(ways[:, 1], ways[:, 0]))
     for name in ("opacity", "blur_across", "blur_down"):
-        rule = CHANNELS[name]
-        values[name] = np.clip(values[name], rule.low, rule.high)
+        if isinstance(getattr(place, name), Keys):  # curves overshoot; plain numbers are in their limits
+            rule = CHANNELS[name]
+            values[name] = np.clip(values[name], rule.low, rule.high)
     return values
 
 

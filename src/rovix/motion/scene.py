@@ -20,6 +20,7 @@ from rovix.model import (
     SoundClip,
     Track,
 )
+from rovix.model.on_track import clip_at, clip_named
 from rovix.motion.layer import LayerMotion, LayerState, layer_motion
 from rovix.motion.material import material_frame
 from rovix.motion.rest import rest_at
@@ -98,11 +99,8 @@ class Scene:
 
     def layer(self, identity: str) -> PictureClip | None:
         """The layer of that id on these tracks."""
-        for track in self.tracks:
-            for clip in track.clips:
-                if clip.id == identity and not isinstance(clip, SoundClip):
-                    return clip
-        return None
+        clip = clip_named(self.tracks, identity)
+        return None if isinstance(clip, SoundClip) else clip
 
     def project(self, world: Floats) -> Floats:
         """(..., 3, 3): from a flat thing's own px to px of the picture's frame, corner origin."""
@@ -112,13 +110,9 @@ class Scene:
 
 def clips_at(tracks: tuple[Track, ...], frame: float) -> list[PictureClip]:
     """The layers on visible picture tracks at a frame, from the lowest up."""
-    return [
-        clip
-        for track in tracks
-        if track.kind == "picture" and not track.hidden
-        for clip in track.clips
-        if frame in clip.span and not isinstance(clip, SoundClip)
-    ]
+    visible = (track for track in tracks if track.kind == "picture" and not track.hidden)
+    found = (clip_at(track, frame) for track in visible)
+    return [clip for clip in found if clip is not None and not isinstance(clip, SoundClip)]
 
 
 def world_of(scene: Scene, clip: PictureClip, frame: float) -> Floats:
@@ -150,7 +144,7 @@ def _world_of(scene: Scene, clip: PictureClip, frame: float) -> Floats:
 
 def local_frame(clip: PictureClip, frame: float) -> float:
     """A frame of the tracks as one of the clip, kept inside it."""
-    return float(np.clip(frame - clip.start, 0, clip.length - 1))
+    return float(min(max(frame - clip.start, 0), clip.length - 1))
 
 
 def inner_scene(

@@ -19,6 +19,7 @@ _MOVING = frozenset({"place", "moves", "treatments", "sound", "tracks", "join", 
 """Fields of a clip that have their own way over time."""
 
 _settled: RecentCache[Node] = RecentCache(256)
+_changing: IdentityCache[bool] = IdentityCache()
 _origins: IdentityCache[Node] = IdentityCache()
 
 
@@ -41,6 +42,10 @@ def settled_layer(clip: Layer, frame: float) -> Layer:
 
 def is_changing(clip: PictureClip) -> bool:
     """Whether anything of a layer but its place, moves and material has keys."""
+    return _changing.get(clip, lambda: _is_changing(clip))
+
+
+def _is_changing(clip: PictureClip) -> bool:
     return any(is_animated(getattr(clip, n)) for n in clip.__struct_fields__ if n not in _MOVING)
 
 

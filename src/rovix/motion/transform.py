@@ -5,6 +5,7 @@ Column vectors (x, y, z, 1): x right, y down, z towards the viewer, as in CSS Tr
 
 from __future__ import annotations
 
+from functools import lru_cache
 from math import radians, tan
 
 import numpy as np
@@ -18,12 +19,15 @@ def affine(values: dict[str, Floats], pivot: Floats) -> Floats:
     """Matrices of shape (..., 4, 4): about the pivot scale, slant, tip, swing, turn, then move.
 
     `values` holds arrays of one shape (...) for x, y, depth (px), scale_x, scale_y (shares of 1),
-    slant, tip, swing, turn (degrees clockwise); `pivot` is (..., 2) px.
+    slant, tip, swing, turn (degrees clockwise); `pivot` is (..., 2) px. What it has not yet is neutral.
     """
+    turns = [(values[name], made) for name, made in _TURNS if name in values and values[name].any()]
+    scales = [name for name in ("scale_x", "scale_y") if name in values and (values[name] != 1).any()]
+    if not turns and not scales:  # most layers only move
+        return _moved(values, pivot.shape[:-1])
     matrix = _scaled(values["scale_x"], values["scale_y"])
-    for name, made in (("slant", _slanted), ("tip", _tipped), ("swing", _swung), ("turn", _turned)):
-        if values[name].any():  # most layers only move
-            matrix = made(values[name]) @ matrix
+    for degrees, made in turns:
+        matrix = made(degrees) @ matrix
     # Moving the pivot to the origin and back is one translation: p - A p.
     centre = np.zeros((*pivot.shape[:-1], 4, 1))
     centre[..., :2, 0] = pivot
@@ -45,22 +49,31 @@ def scaled(across: float, down: float) -> Floats:
     return np.diag([across, down, 1.0, 1.0])
 
 
+@lru_cache(maxsize=64)
 def camera(size: tuple[int, int], field_of_view: float = FIELD_OF_VIEW) -> Floats:
     """(4, 4): perspective from the distance D = (height / 2) / tan(fov / 2) onto the frame.
 
     A point at depth z is scaled by D / (D - z) about the frame's centre; z >= D lies behind the
-    viewer (its fourth coordinate is then 0 or less).
+    viewer (its fourth coordinate is then 0 or less). Not to be written to.
     """
     matrix = np.eye(4)
     matrix[3, 2] = -tan(radians(field_of_view) / 2) / (size[1] / 2)
+    matrix.setflags(write=False)
     return matrix
 
 
 def projected(world: Floats, size: tuple[int, int]) -> Floats:
     """Homographies (..., 3, 3) from a flat thing's own px to px of the frame, corner origin."""
-    flat = (camera(size) @ world)[..., [0, 1, 3], :][..., [0, 1, 3]]
-    to_corner = np.array([[1.0, 0.0, size[0] / 2], [0.0, 1.0, size[1] / 2], [0.0, 0.0, 1.0]])
-    return to_corner @ flat
+    seen = camera(size) @ world
+    flat = np.empty((*seen.shape[:-2], 3, 3))
+    flat[..., :2, :2], flat[..., :2, 2] = seen[..., :2, :2], seen[..., :2, 3]
+    flat[..., 2, :2], flat[..., 2, 2] = seen[..., 3, :2], seen[..., 3, 3]
+    return _to_corner(size) @ flat
+
+
+@lru_cache(maxsize=64)
+def _to_corner(size: tuple[int, int]) -> Floats:
+    return np.array([[1.0, 0.0, size[0] / 2], [0.0, 1.0, size[1] / 2], [0.0, 0.0, 1.0]])
 
 
 def mapped(homography: Floats, points: Floats) -> Floats:
@@ -77,8 +90,19 @@ def box_corners(boxes: Floats) -> Floats:
     return np.stack([left, top, right, top, right, bottom, left, bottom], axis=1).reshape(-1, 4, 2)
 
 
+def _moved(values: dict[str, Floats], shape: tuple[int, ...]) -> Floats:
+    matrix = _identity(shape)
+    for axis, name in enumerate(("x", "y", "depth")):
+        if name in values:
+            matrix[..., axis, 3] = 0.0 + values[name]  # never -0.0, as in the way with a pivot
+    return matrix
+
+
 def _identity(shape: tuple[int, ...]) -> Floats:
-    return np.broadcast_to(np.eye(4), (*shape, 4, 4)).copy()
+    matrix = np.zeros((*shape, 4, 4))
+    for axis in range(4):
+        matrix[..., axis, axis] = 1.0
+    return matrix
 
 
 def _cos_sin(degrees: Floats) -> tuple[Floats, Floats]:
@@ -115,6 +139,9 @@ def _slanted(degrees: Floats) -> Floats:
     matrix = _identity(degrees.shape)
     matrix[..., 0, 1] = -np.tan(np.radians(degrees))
     return matrix
+
+
+_TURNS = (("slant", _slanted), ("tip", _tipped), ("swing", _swung), ("turn", _turned))
 
 
 def _scaled(across: Floats, down: Floats) -> Floats:

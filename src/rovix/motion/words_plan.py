@@ -71,8 +71,10 @@ def window_polygons(
     Nothing for all where no piece has any. A polygon partly behind the viewer cuts nothing.
     """
     count = len(state.subject)
-    found: list[Polygons] = [()] * count
     seen = np.ones(count, dtype=bool)
+    if not state.windows:
+        return (), seen
+    found: list[Polygons] = [()] * count
     still = scene.project(rest)
     for window in state.windows:
         for piece in range(count):
