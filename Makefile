@@ -22,7 +22,7 @@ bench: needs $(READY)
 	$(PY) tools/bench_words.py
 	$(PY) tools/bench_keys.py
 	$(PY) tools/bench_moves.py
-	$(PY) tools/bench_treatments.py
+	$(PY) tools/bench_effects.py
 	$(PY) tools/bench_window.py
 
 # Files changed at random, each tried within 10 s and 2 GB; takes most of an hour.

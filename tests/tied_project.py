@@ -26,7 +26,7 @@ from rovix.model import (
     Strike,
     Track,
 )
-from rovix.model.treatment import Ride, Wipe
+from rovix.model.effects.wipe import Follow, Wipe
 from rovix.motion.ready_moves import pop, rise_and_fade
 
 replace = msgspec.structs.replace
@@ -52,7 +52,7 @@ def tied_project() -> Project:
     tied = (
         title("Wind", id="wind", length=40, parent="big", look=look_of("#fff8ea", Outline(id="edge"))),
         title("Kite", id="kite", start=45, length=40,
-              treatments=(Wipe(id="w", ride=Ride(layer="big")),),
+              effects=(Wipe(id="w", follows=Follow(layer="big")),),
               moves=[replace(pop(), id="m3", strike=Strike(sound="hum"))]),
     )  # fmt: skip
     tracks = (

@@ -23,7 +23,11 @@ from rovix.desktop.window import Window
 from rovix.edit.address import put_held
 from rovix.edit.tree import replace, replace_clip
 from rovix.model import Key, Keys, Path, PathKey, Place, Plain, Project, ShapeClip, Track
-from rovix.model.treatment import Blur, Echo, Ride, Sweep, Wipe, Wrap
+from rovix.model.effects.blur import Blur
+from rovix.model.effects.echo_trail import EchoTrail
+from rovix.model.effects.fill_sweep import FillSweep
+from rovix.model.effects.wipe import Follow, Wipe
+from rovix.model.effects.wrap_around import WrapAround
 from rovix.motion import picture_plan
 from rovix.paint import Painter
 from rovix.time import Span
@@ -53,7 +57,7 @@ def main() -> None:
     _timeline(window)
     _lanes(window)
     _motion_path(window)
-    _treatments(window)
+    _effects(window)
     _loops(window)
     _finder(window)
     _export(window)
@@ -100,23 +104,23 @@ def without_moves(project: Project) -> Project:
     return replace_clip(project, "title", lambda clip: replace(clip, moves=()))
 
 
-def _treatments(window: Window) -> None:
-    """Treatments in their order, and a wipe that rides a badge."""
+def _effects(window: Window) -> None:
+    """Effects in their order, and a wipe whose edge follows a layer."""
     document = window.document
     document.select("title")
     run = Keys(keys=(Key(frame=0, value=0.0, curve="cubic-out"), Key(frame=60, value=3.0)))
     soft = Keys(keys=(Key(frame=0, value=40.0, curve="cubic-out"), Key(frame=60, value=0.0)))
     order = (
-        Sweep(way="blocks", share=0.6, paint=Plain(colour="#d9532c")), Wrap(x=run, unit="frame"),
-        Echo(copies=4, gap=2.0, kept=0.6), Blur(along=soft),
+        FillSweep(way="blocks", share=0.6, paint=Plain(colour="#d9532c")), WrapAround(x=run, unit="frame"),
+        EchoTrail(copies=4, gap=2.0, strength=0.6), Blur(along=soft),
     )  # fmt: skip
     document.do(
-        "Treat", lambda p: replace_clip(without_moves(p), "title", lambda c: replace(c, treatments=order))
+        "Effects", lambda p: replace_clip(without_moves(p), "title", lambda c: replace(c, effects=order))
     )
     document.seek(36)
-    window.sheet.open_page("Treat")
+    window.sheet.open_page("Effects")
     QTest.qWait(3000)
-    _save(window, "treatments")
+    _save(window, "effects")
     document.undo()
     shape = ShapeClip(
         id="ball", name="Ball", start=12, length=180, form="ellipse", width=150.0, height=150.0,
@@ -127,16 +131,16 @@ def _treatments(window: Window) -> None:
         sequence = project.sequence
         tracks = (*sequence.tracks, Track(id="over", name="Ball", clips=(shape,)))
         project = replace(project, sequences=(replace(sequence, tracks=tracks), *project.sequences[1:]))
-        ridden = (Wipe(ride=Ride(layer="ball")),)
-        return replace_clip(without_moves(project), "title", lambda c: replace(c, treatments=ridden))
+        followed = (Wipe(follows=Follow(layer="ball")),)
+        return replace_clip(without_moves(project), "title", lambda c: replace(c, effects=followed))
 
-    document.do("Ride", edit)
+    document.do("Follow", edit)
     document.select("title")
-    page = window.sheet.page("Treat")
-    page._fold(document.clip.treatments[0].id)
+    page = window.sheet.page("Effects")
+    page._fold(document.clip.effects[0].id)
     document.seek(70)
     QTest.qWait(3000)
-    _save(window, "riding-wipe")
+    _save(window, "edge-follows")
     document.undo()
     window.sheet.open_page("Place")
 

@@ -7,8 +7,11 @@ import pytest
 
 from rovix.formats import read_project, write_project
 from rovix.formats.project_file import ProjectFileError
+from rovix.formats.schema import VERSION
 from rovix.formats.upgrades import upgraded
 from rovix.model import Fill, Outline
+from rovix.model.effects.fill_sweep import FillSweep
+from rovix.model.effects.reveal_box import RevealBox
 from rovix.motion import picture_plan
 from rovix.paint import Painter
 
@@ -57,7 +60,7 @@ def test_what_was_brought_up_stays_as_it_is(tmp_path):
     write_project(tmp_path / "new.rovix", project)
     assert read_project(tmp_path / "new.rovix") == project
     data = json.loads((tmp_path / "new.rovix").read_text(encoding="utf-8"))
-    assert data["version"] == 3
+    assert data["version"] == VERSION
     assert upgraded(json.loads(json.dumps(data))) == data
     one, other = (
         Painter(None).paint(picture_plan(p, 0)) for p in (project, read_project(tmp_path / "new.rovix"))
@@ -73,3 +76,58 @@ def test_a_damaged_look_of_the_first_version_is_still_named(tmp_path):
         read_project(path)
     assert "look.parts[0].paint" in str(wrong.value)
     assert "blue" in str(wrong.value)
+
+
+TREATMENTS = [
+    {"treatment": "opening", "id": "a", "bottom": 3.0},
+    {"treatment": "sweep", "id": "b", "share": 0.25},
+    {"treatment": "offset", "id": "c", "x": 0.5, "unit": "frame"},
+    {"treatment": "echo", "id": "d", "kept": 0.7, "shift": 20.0},
+    {"treatment": "blur", "id": "e", "across": 4.0, "down": 5.0, "x": 0.1, "y": 0.2},
+    {"treatment": "edge", "id": "f", "width": 2.0},
+    {"treatment": "tear", "id": "g", "bands": 7},
+    {"treatment": "wipe", "id": "h", "ride": {"layer": "other", "at": "left"}, "later": 1},
+    {"treatment": "glow", "id": "i", "size": 8.0, "shown": False},
+]
+
+
+def third_version(treatments):
+    """Two layers, the second in a group, with what version 3 called treatments."""
+    words = {"kind": "text", "length": 30, "words": {"text": "Kite"}}
+    inner = {
+        "id": "inner",
+        "clips": [words | {"id": "deep", "treatments": [{"treatment": "opening", "id": "k"}]}],
+    }
+    sweep = {"treatment": "sweep", "id": "l"}
+    group = {"kind": "group", "id": "group", "length": 30, "tracks": [inner], "treatments": [sweep]}
+    tracks = [
+        {"id": "t1", "clips": [words | {"id": "t", "treatments": treatments}]},
+        {"id": "t2", "clips": [words | {"id": "other"}]},
+        {"id": "t3", "clips": [group]},
+    ]
+    sequence = {"id": "s", "size": [640, 360], "rate": "30", "tracks": tracks}
+    return {"format": "rovix-project", "version": 3, "id": "p", "name": "Old", "sequences": [sequence]}
+
+
+def test_treatments_of_the_third_version_become_effects_with_all_they_hold(tmp_path):
+    tracks = opened(tmp_path, third_version(TREATMENTS)).sequence.tracks
+    effects = tracks[0].clips[0].effects
+    assert [effect.id for effect in effects] == list("abcdefghi")
+    box, sweep, wrap, echo, blur, outline, glitch, wipe, glow = effects
+    assert (box.bottom, sweep.share, wrap.x, wrap.unit) == (3.0, 0.25, 0.5, "frame")
+    assert (echo.strength, echo.hue) == (0.7, 20.0)
+    assert (blur.x, blur.y, blur.point_x, blur.point_y) == (4.0, 5.0, 0.1, 0.2)
+    assert (outline.width, glitch.bands, glow.size, glow.shown) == (2.0, 7, 8.0, False)
+    assert (wipe.follows.layer, wipe.follows.at, wipe.extra) == ("other", "left", {"later": 1})
+    group = tracks[2].clips[0]
+    assert isinstance(group.effects[0], FillSweep)
+    assert isinstance(group.tracks[0].clips[0].effects[0], RevealBox)
+
+
+@pytest.mark.parametrize(
+    "wrong", ["none", [1], [{"treatment": 5, "id": "a"}], [{"treatment": "lamp", "id": "a"}]]
+)
+def test_treatments_that_are_none_are_named(tmp_path, wrong):
+    with pytest.raises(ProjectFileError) as caught:
+        opened(tmp_path, third_version(wrong))
+    assert "clips[0].effects" in str(caught.value)

@@ -32,9 +32,10 @@ from rovix.model import (
     Whoosh,
 )
 from rovix.model.consistency import following_depths, inconsistencies
+from rovix.model.effects.reveal_box import RevealBox
+from rovix.model.effects.wipe import Follow, Wipe
 from rovix.model.references import let_go, references, renamed, targets
 from rovix.model.structure import field_types, reference_fields
-from rovix.model.treatment import Opening, Ride, Wipe
 from tree_changes import every_struct
 
 replace = msgspec.structs.replace
@@ -44,7 +45,7 @@ KNOCK = Media(id="knocks", path="knock.flac", kind="sound", length=1.0, digest="
 
 def riding(identity, layer, **fields):
     return title(
-        identity, id=identity, treatments=(Wipe(id=f"{identity}-w", ride=Ride(layer=layer)),), **fields
+        identity, id=identity, effects=(Wipe(id=f"{identity}-w", follows=Follow(layer=layer)),), **fields
     )
 
 
@@ -79,7 +80,7 @@ def test_the_kinds_of_reference_that_a_project_has_are_found():
         for field in reference_fields(struct)
     }
     assert {
-        ("Ride", "layer", "layer"),
+        ("Follow", "layer", "layer"),
         ("Hug", "layer", "layer"),
         ("TextClip", "parent", "layer"),
         ("FootageClip", "media", "media"),
@@ -93,9 +94,12 @@ def test_the_kinds_of_reference_that_a_project_has_are_found():
 def test_nothing_in_edit_names_a_field_that_holds_a_reference():
     """But for where its own feature is edited: files by which they are listed, layers by their boxes."""
     own = {
-        "following.py": {"parent"}, "treatments.py": {"ride"}, "shapes.py": {"hug"}, "groups.py": {"home"},
+        "following.py": {"parent"}, "effects.py": {"follows"}, "shapes.py": {"hug"}, "groups.py": {"home"},
     }  # fmt: skip
-    names = {field.name for struct in every_struct() for field in reference_fields(struct)} | {"hug", "ride"}
+    names = {field.name for struct in every_struct() for field in reference_fields(struct)} | {
+        "hug",
+        "follows",
+    }
     # Of every project there is a first sequence, of every state a layer: those are no references.
     names -= {"sequence", "layer"}
     for path in Path(rovix.edit.__file__).parent.glob("*.py"):
@@ -116,7 +120,7 @@ def test_each_reference_has_its_place_in_the_file():
     assert [(named.path, named.target) for named in references(tied())] == [
         ("$.sequences[0].tracks[1].clips[0].parent", "hill"),
         ("$.sequences[0].tracks[2].clips[0].hug.layer", "hill"),
-        ("$.sequences[0].tracks[3].clips[0].treatments[0].ride.layer", "hill"),
+        ("$.sequences[0].tracks[3].clips[0].effects[0].follows.layer", "hill"),
     ]
 
 
@@ -146,8 +150,8 @@ def test_what_is_named_and_goes_is_let_go_as_its_type_says():
     gone = lambda to, target: target in ("hill", "knocks", "film")  # noqa: E731
     _, wind, box, ride = (track.clips[0] for track in let_go(tied(), gone).sequence.tracks)
     assert (wind.parent, box.hug) == (None, None)
-    assert ride.treatments[0].ride is None
-    assert ride.treatments[0].id == "ride-w"
+    assert ride.effects[0].follows is None
+    assert ride.effects[0].id == "ride-w"
     move = Move(
         id="m", role="entrance", strike=Strike(sound="knocks", gain=-9.0), whoosh=Whoosh(sound="knocks")
     )
@@ -190,11 +194,11 @@ def test_a_group_that_a_wipe_goes_by_or_that_has_effects_is_not_taken_apart():
         ungroup(project_of(group, riding("r", "g")), "g")
     with pytest.raises(RovixError, match="tied to a layer"):
         ungroup(
-            project_of(title(id="other"), replace(group, treatments=(Wipe(ride=Ride(layer="other")),))), "g"
+            project_of(title(id="other"), replace(group, effects=(Wipe(follows=Follow(layer="other")),))), "g"
         )
     # Effects of the group would be lost without a word.
     with pytest.raises(RovixError, match="effects"):
-        ungroup(project_of(replace(group, treatments=(Opening(top=3.0),))), "g")
+        ungroup(project_of(replace(group, effects=(RevealBox(top=3.0),))), "g")
 
 
 def test_removing_what_is_named_frees_the_others_and_tells():
@@ -205,7 +209,7 @@ def test_removing_what_is_named_frees_the_others_and_tells():
     assert freed(before, after) == [
         "'wind' no longer follows 'hill', which is gone from these tracks.",
         "'box' no longer hugs 'hill', which is gone from these tracks.",
-        "'ride' no longer rides 'hill', which is gone from these tracks.",
+        "'ride' no longer follows 'hill', which is gone from these tracks.",
     ]
     assert freed(before, before) == []
 

@@ -20,7 +20,7 @@ from rovix.model import (
     StillClip,
     Strike,
 )
-from rovix.model.treatment import Ride, Wipe
+from rovix.model.effects.wipe import Follow, Wipe
 from rovix.motion.dependencies import PictureDependencies
 
 replace = msgspec.structs.replace
@@ -48,7 +48,7 @@ def tied_to(**fields) -> Project:
     "project",
     [
         tied_to(parent="hill"),
-        tied_to(treatments=(Wipe(id="w", ride=Ride(layer="hill")),)),
+        tied_to(effects=(Wipe(id="w", follows=Follow(layer="hill")),)),
         project_of(title("Hill", id="hill", length=5), ShapeClip(id="box", length=60, hug=Hug(layer="hill"))),
     ],
     ids=["follows", "wipe", "box"],

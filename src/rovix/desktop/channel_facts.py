@@ -3,17 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
 
+from rovix.desktop.units import format_of
 from rovix.edit.address import said_of
 from rovix.model import Clip, TextClip
+from rovix.model.effects import Effect
+from rovix.model.effects.rows import Edge, Numbers
 
-TREATMENT_NAMES = {
-    "opening": "Opening", "crop": "Crop", "wipe": "Wipe", "sweep": "Fill sweep", "offset": "Offset",
-    "echo": "Echo", "blur": "Blur", "glow": "Glow", "shadow": "Shadow", "long-shadow": "Long shadow",
-    "edge": "Edge",
-    "tone": "Tone", "tear": "Tear", "grain": "Grain",
-}  # fmt: skip
 PART_NAMES = {
     "fill": "Fill", "outline": "Outline", "shadow": "Shadow", "long-shadow": "Long shadow",
     "glow": "Glow", "box": "Box",
@@ -99,11 +95,11 @@ def fact_of(clip: Clip, address: str) -> Fact:
     said = SAID.get(address) or _said(clip, steps)
     if name in _ANGLES:
         return Fact(said, "°")
-    treatment = _treatment(clip, steps)
-    if treatment is not None and name in ("x", "y") and getattr(treatment, "unit", "") == "frame":
-        return Fact(said, "×", 1.0, 3)
-    if treatment is not None and name == "gap":
-        return Fact(said, {"frames": "f", "seconds": "s"}.get(treatment.unit, "px"), 1.0, 2)
+    effect = _effect(clip, steps)
+    row = None if effect is None or len(steps) > 3 else _row(effect, name)
+    if row is not None:
+        shown = format_of(row, effect)
+        return Fact(said, shown.unit, shown.factor, shown.decimals if shown.unit != "%" else 0)
     if name in _SHARES or (name in ("x", "y", "radius") and _is_paint(steps)):
         return Fact(said, "%", 100.0, 0)
     units = {"tracking": ("em", 3), "gain": ("dB", 1), "pan": ("", 2), "gamma": ("", 2)}
@@ -111,10 +107,17 @@ def fact_of(clip: Clip, address: str) -> Fact:
     return Fact(said, "" if "colour" in name else unit, 1.0, decimals)
 
 
-def _treatment(clip: Clip, steps: list[str]) -> Any:
-    """The treatment that a channel belongs to."""
-    own = getattr(clip, "treatments", ()) if steps[0] == "treatments" else ()
-    return next((treatment for treatment in own if treatment.id == steps[1]), None)
+def _effect(clip: Clip, steps: list[str]) -> Effect | None:
+    """The effect that a channel belongs to."""
+    own = getattr(clip, "effects", ()) if steps[0] == "effects" else ()
+    return next((effect for effect in own if effect.id == steps[1]), None)
+
+
+def _row(effect: Effect, name: str) -> Numbers | None:
+    """The row in which an effect shows a channel; None where it is no number."""
+    rows = (Numbers((row.name,), "", (f"{row.name} edge",), "px") if isinstance(row, Edge) else row
+            for row in effect.facts.rows)  # fmt: skip
+    return next((row for row in rows if isinstance(row, Numbers) and name in row.names), None)
 
 
 def _is_paint(steps: list[str]) -> bool:
@@ -125,20 +128,19 @@ def _said(clip: Clip, steps: list[str]) -> str:
     plain = {"x": "across", "y": "down"}.get(steps[-1]) or said_of(steps[-1])
     if steps[0] == "look" and isinstance(clip, TextClip):
         return f"{_part_said(clip, steps[2])} {_stop(steps)}{plain}"
-    if steps[0] == "treatments":
-        return f"{_treatment_said(clip, steps[1])} {_stop(steps)}{plain}"
+    effect = _effect(clip, steps)
+    if effect is not None:
+        row = _row(effect, steps[-1]) if len(steps) == 3 else None
+        said = row.said[row.names.index(steps[-1])] if row is not None else f"{_stop(steps)}{plain}"
+        return f"{_effect_said(clip, effect)} {said}"
     owner = {"outline": "Outline ", "fill": "Fill ", "ground": "Ground ", "hug": "Hug "}.get(steps[0], "")
     return (f"{owner}{_stop(steps)}{plain}").capitalize()
 
 
-def _treatment_said(clip: Clip, identity: str) -> str:
-    """A treatment's name, with its number where there are several of its kind."""
-    kinds = [(t.id, str(type(t).__struct_config__.tag)) for t in getattr(clip, "treatments", ())]
-    kind = next((kind for own, kind in kinds if own == identity), None)
-    if kind is None:
-        return "Treatment"
-    alike = [own for own, other in kinds if other == kind]
-    return TREATMENT_NAMES[kind] + (f" {alike.index(identity) + 1}" if len(alike) > 1 else "")
+def _effect_said(clip: Clip, effect: Effect) -> str:
+    """An effect's name, with its number where there are several of its kind."""
+    alike = [other.id for other in getattr(clip, "effects", ()) if type(other) is type(effect)]
+    return effect.facts.name + (f" {alike.index(effect.id) + 1}" if len(alike) > 1 else "")
 
 
 def _stop(steps: list[str]) -> str:

@@ -47,14 +47,18 @@ def _with_parts(look: Data, name: str) -> Data:
 
 
 def _text_clips(value: Any) -> Iterator[Data]:
+    return (clip for clip in _clips(value) if clip.get("kind") == "text")
+
+
+def _clips(value: Any) -> Iterator[Data]:
+    """All clips on the tracks of sequences, in groups too; tracks as well, which have nothing of one."""
     if isinstance(value, list):
         for item in value:
-            yield from _text_clips(item)
+            yield from _clips(item)
     elif isinstance(value, dict):
-        if value.get("kind") == "text":
-            yield value
+        yield value
         for key in ("tracks", "clips"):
-            yield from _text_clips(value.get(key))
+            yield from _clips(value.get(key))
 
 
 def _as_it_is(data: Data) -> Data:
@@ -63,4 +67,33 @@ def _as_it_is(data: Data) -> Data:
     return data
 
 
-_STEPS: dict[int, Callable[[Data], Data]] = {1: _look_as_parts, 2: _as_it_is}
+_EFFECTS = {
+    "opening": "reveal-box", "sweep": "fill-sweep", "offset": "wrap-around", "echo": "echo-trail",
+    "edge": "outline", "tear": "glitch",
+}  # fmt: skip
+_EFFECT_FIELDS = {
+    "echo": {"kept": "strength", "shift": "hue"},
+    "blur": {"across": "x", "down": "y", "x": "point_x", "y": "point_y"},
+    "wipe": {"ride": "follows"},
+}
+
+
+def _effects(data: Data) -> Data:
+    """Version 4: treatments are called effects, and some kinds and fields of them as the trade has it."""
+    for clip in _clips(data.get("sequences")):
+        if "treatments" in clip and "effects" not in clip:
+            own = clip.pop("treatments")
+            clip["effects"] = [_effect(effect) for effect in own] if isinstance(own, list) else own
+    return data
+
+
+def _effect(treatment: Any) -> Any:
+    kind = treatment.get("treatment") if isinstance(treatment, dict) else None
+    if not isinstance(kind, str):
+        return treatment  # for the schema to name
+    named = _EFFECT_FIELDS.get(kind, {})
+    fields = {named.get(name, name): value for name, value in treatment.items() if name != "treatment"}
+    return {"effect": _EFFECTS.get(kind, kind)} | fields
+
+
+_STEPS: dict[int, Callable[[Data], Data]] = {1: _look_as_parts, 2: _as_it_is, 3: _effects}

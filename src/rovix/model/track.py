@@ -8,6 +8,7 @@ import msgspec
 
 from rovix.model.blend import BlendMode
 from rovix.model.channel import Share
+from rovix.model.effects import AnyEffect
 from rovix.model.ground import Ground, Plain, ShapeFill
 from rovix.model.join import Join
 from rovix.model.limits import Name
@@ -20,7 +21,6 @@ from rovix.model.reference import refers
 from rovix.model.shape import Extent, Form, Hug, Radius
 from rovix.model.shutter import Shutter
 from rovix.model.sound import Sound
-from rovix.model.treatment import Treatment
 from rovix.model.words import Words
 from rovix.time import Span
 
@@ -51,7 +51,7 @@ class _Layer(_Clip, frozen=True, kw_only=True):
     """A clip with a picture. `parent` is the id of a layer of the same tracks whose place it follows;
     `join` is how the clip that ends where this one starts gives way to it (None: a cut); `blend` is
     how it is laid over what is below, its opacity being the strength; `shutter` is its motion blur (None:
-    as the sequence has it); `treatments` are done to it one after the other."""
+    as the sequence has it); `effects` are done to it one after the other."""
 
     place: Place = Place()
     moves: tuple[Move, ...] = ()
@@ -59,7 +59,7 @@ class _Layer(_Clip, frozen=True, kw_only=True):
     join: Join | None = None
     blend: BlendMode = "normal"
     shutter: Shutter | None = None
-    treatments: tuple[Treatment, ...] = ()
+    effects: tuple[AnyEffect, ...] = ()
 
 
 class TextClip(_Layer, frozen=True, kw_only=True, tag="text", tag_field="kind"):

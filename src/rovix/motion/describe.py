@@ -10,8 +10,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rovix.model import GroupClip, PictureClip, Project, Sequence, SequenceClip, SoundClip, TextClip
+from rovix.model.effects.echo_trail import EchoTrail
+from rovix.model.effects.wipe import Wipe
+from rovix.model.effects.wrap_around import WrapAround
 from rovix.model.on_track import clip_at
-from rovix.model.treatment import Echo, Wipe, Wrap
+from rovix.motion.effects import affected
+from rovix.motion.effects.echo_trail import trail_times
 from rovix.motion.joins import joined_at
 from rovix.motion.layer import LayerState
 from rovix.motion.material import material_frame
@@ -22,7 +26,6 @@ from rovix.motion.settle import settled
 from rovix.motion.spelling import stand_ins
 from rovix.motion.subject import Subject, look_reach
 from rovix.motion.transform import mapped
-from rovix.motion.treat import Treating
 from rovix.motion.words_plan import window_polygons
 
 Floats = NDArray[np.float64]
@@ -88,15 +91,15 @@ def _layer(scene: Scene, clip: PictureClip, at: float, world: Floats) -> dict[st
 def _repeated(scene: Scene, clip: PictureClip, state: LayerState, at: float, world: Floats) -> dict[str, Any]:
     """What its offsets and echoes, and its moves', do to a layer; nothing where it has none."""
     found: dict[str, Any] = {}
-    shown = [treatment for treatment in clip.treatments if treatment.shown]
+    shown = [effect for effect in clip.effects if effect.shown]
     offsets = (state.pieces[name] for name in ("offset_x", "offset_y"))
     moved = np.array([float(offset.mean()) if offset.any() else 0.0 for offset in offsets])
-    if moved.any() or any(isinstance(treatment, Wrap) for treatment in shown):
+    if moved.any() or any(isinstance(effect, WrapAround) for effect in shown):
         found["offset"] = (offset_at(clip, at - clip.start, scene.size) + moved).tolist()
-    treating = Treating(scene, clip, world, lambda _: None)
+    layer = affected(scene, clip, world, lambda _: None)
     trails = [
-        (echo.kept, treating.echo_times(echo, at))
-        for echo in (settled(own, at - clip.start) for own in shown if isinstance(own, Echo))
+        (echo.strength, trail_times(layer, echo, at))
+        for echo in (settled(own, at - clip.start) for own in shown if isinstance(own, EchoTrail))
     ]
     kept = float(state.pieces["echo"].max(initial=0.0))
     if state.echoes is not None and kept > 0:
@@ -112,7 +115,7 @@ def _repeated(scene: Scene, clip: PictureClip, state: LayerState, at: float, wor
 
 def _wiped(clip: PictureClip, frame: float) -> float:
     """The share that wipes leave, the smallest of them."""
-    wipes = (settled(t, frame) for t in clip.treatments if isinstance(t, Wipe) and t.shown)
+    wipes = (settled(t, frame) for t in clip.effects if isinstance(t, Wipe) and t.shown)
     return min((1 - wipe.share if wipe.hides else wipe.share for wipe in wipes), default=1.0)
 
 

@@ -26,6 +26,7 @@ from rovix.model import (
 from rovix.model.on_track import clip_at
 from rovix.motion.colours import laid_over
 from rovix.motion.dress import paint_of, stroke_of
+from rovix.motion.effects import affected
 from rovix.motion.joins import Joined, joined_at
 from rovix.motion.layer import LayerState
 from rovix.motion.material import material_frame, media_time
@@ -47,7 +48,6 @@ from rovix.motion.scene import Scene, inner_scene, world_of
 from rovix.motion.shutter import exposure
 from rovix.motion.single_plan import departed_plan
 from rovix.motion.subject import shown_size
-from rovix.motion.treat import Treating
 from rovix.motion.words_plan import has_caret, words_plan
 
 Floats = NDArray[np.float64]
@@ -118,13 +118,13 @@ def _layer(scene: Scene, clip: PictureClip, at: float, world: Floats) -> LayerPl
 
 
 def _moment(scene: Scene, clip: PictureClip, at: float, world: Floats) -> LayerPlan | None:
-    """The plan of a layer at one frame of its tracks, with its treatments."""
-    if not clip.treatments:
-        return _untreated(scene, clip, at, world)
-    return Treating(scene, clip, world, lambda moment: _untreated(scene, clip, moment, world)).at(at)
+    """The plan of a layer at one frame of its tracks, with its effects."""
+    if not clip.effects:
+        return _unaffected(scene, clip, at, world)
+    return affected(scene, clip, world, lambda moment: _unaffected(scene, clip, moment, world)).at(at)
 
 
-def _untreated(scene: Scene, clip: PictureClip, at: float, world: Floats) -> LayerPlan | None:
+def _unaffected(scene: Scene, clip: PictureClip, at: float, world: Floats) -> LayerPlan | None:
     """The plan of a layer with what its moves do, trailed by copies where they ask for it."""
     state = scene.state(clip, np.array([float(at - clip.start)]))
     own = _departed(scene, clip, state, at, world)

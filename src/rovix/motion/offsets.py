@@ -6,7 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rovix.model import PictureClip
-from rovix.model.treatment import Wrap
+from rovix.model.effects.wrap_around import WrapAround
 from rovix.motion.plan import LayerPlan, StepPlan, bare
 from rovix.motion.settle import settled
 from rovix.motion.steps import WrapStep
@@ -18,9 +18,9 @@ Floats = NDArray[np.float64]
 def offset_at(clip: PictureClip, frame: float, size: tuple[int, int]) -> Floats:
     """(2,): px that a layer's offsets shift it by at a frame of it, all turns round counted."""
     total = np.zeros(2)
-    for treatment in clip.treatments:
-        if isinstance(treatment, Wrap) and treatment.shown:
-            now = settled(treatment, frame)
+    for effect in clip.effects:
+        if isinstance(effect, WrapAround) and effect.shown:
+            now = settled(effect, frame)
             side = np.array(size) if now.unit == "frame" else np.ones(2)
             total += np.array([now.x, now.y]) * side
     return total

@@ -11,12 +11,13 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass, fields, is_dataclass, replace
 from fractions import Fraction
+from functools import cache
 from hashlib import blake2b
 
 import numpy as np
 from numpy.typing import NDArray
 
-from rovix.model import Linear, Paper, Radial
+from rovix.model import Linear, Node, Paper, Radial
 from rovix.motion.steps import Step
 from rovix.text import Layout
 
@@ -243,7 +244,7 @@ class ExposurePlan:
 
 @dataclass(frozen=True, slots=True, eq=False)
 class StepPlan:
-    """A layer with one treatment done to its picture."""
+    """A layer with one step of an effect done to its picture."""
 
     id: str
     inner: LayerPlan
@@ -323,18 +324,23 @@ def _parts(value: object) -> Iterator[bytes]:
     elif isinstance(value, np.ndarray):
         yield str((value.dtype.str, value.shape)).encode()
         yield np.ascontiguousarray(value + 0.0 if value.dtype.kind == "f" else value).tobytes()
-    elif is_dataclass(value):
+    elif isinstance(value, Node) or is_dataclass(value):
         yield type(value).__name__.encode()
-        for field in fields(value):
-            # The id says which layer it is, not what it looks like.
-            if field.name != "id":
-                yield from _parts(getattr(value, field.name))
+        for name in _drawn_fields(type(value)):  # type: ignore[arg-type]
+            yield from _parts(getattr(value, name))
     elif isinstance(value, tuple):
         yield str(len(value)).encode()
         for item in value:
             yield from _parts(item)
     else:
         yield repr(value + 0.0 if isinstance(value, float) else value).encode()
+
+
+@cache
+def _drawn_fields(kind: type) -> tuple[str, ...]:
+    """The fields that say what a thing looks like: the id says which it is, and only shown ones are here."""
+    names = (field.name for field in fields(kind)) if is_dataclass(kind) else kind.__struct_fields__  # type: ignore[attr-defined]
+    return tuple(name for name in names if name not in ("id", "shown"))
 
 
 def layout_key(layout: Layout) -> bytes:

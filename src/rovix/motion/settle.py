@@ -15,7 +15,7 @@ from rovix.motion.rest import channel_at
 
 Kind = TypeVar("Kind", bound=Node)
 Layer = TypeVar("Layer", bound=PictureClip)
-_MOVING = frozenset({"place", "moves", "treatments", "sound", "tracks", "join", "playing"})
+_MOVING = frozenset({"place", "moves", "effects", "sound", "tracks", "join", "playing"})
 """Fields of a clip that have their own way over time."""
 
 _settled: RecentCache[Node] = RecentCache(256)

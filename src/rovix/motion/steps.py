@@ -1,4 +1,4 @@
-"""What treatments do to a layer's picture, as plain data for the painter.
+"""What effects do to a layer's picture, as plain data for the painter.
 
 Points and lengths are px of the picture's frame, from its top left corner.
 """
@@ -6,11 +6,13 @@ Points and lengths are px of the picture's frame, from its top left corner.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any, Generic, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
 
 from rovix.model import Linear, Radial
+from rovix.model.effects import Effect
 
 Floats = NDArray[np.float64]
 Bgra = tuple[int, int, int, int]
@@ -56,80 +58,10 @@ class RoundStep:
 
 
 @dataclass(frozen=True, slots=True)
-class HaloStep:
-    """Light around, sigma `size`."""
-
-    size: float
-    strength: float
-    colour: Bgra
-    opacity: float
-
-
-@dataclass(frozen=True, slots=True)
-class CastStep:
-    """A shadow behind, moved and blurred."""
-
-    x: float
-    y: float
-    blur: float
-    colour: Bgra
-    opacity: float
-
-
-@dataclass(frozen=True, slots=True)
-class LongCastStep:
-    """A shadow behind, swept to the edge at an angle."""
-
-    angle: float
-    colour: Bgra
-    opacity: float
-
-
-@dataclass(frozen=True, slots=True)
-class RimStep:
-    """An outline behind, `width` px round what is there."""
-
-    width: float
-    colour: Bgra
-    opacity: float
-
-
-@dataclass(frozen=True, slots=True)
-class ToneStep:
-    """Saturation, levels, tint."""
-
-    saturation: float
-    black: float
-    white: float
-    gamma: float
-    tint: float
-    colour: Bgra
-
-
-@dataclass(frozen=True, slots=True)
 class TurnStep:
     """Hues turned by degrees."""
 
     degrees: float
-
-
-@dataclass(frozen=True, slots=True)
-class TearStep:
-    """Bands pushed aside, red and blue apart; `draw` is the seed of this very drawing."""
-
-    bands: int
-    shift: float
-    split: float
-    draw: int
-
-
-@dataclass(frozen=True, slots=True)
-class GrainStep:
-    """Noise in grains; `draw` is the seed of this very drawing."""
-
-    amount: float
-    size: float
-    draw: int
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -151,7 +83,17 @@ class MixStep:
     linear: bool
 
 
-Step = (
-    MaskStep | WrapStep | SoftStep | RoundStep | HaloStep | CastStep | LongCastStep | RimStep | ToneStep
-    | TurnStep | TearStep | GrainStep | PaintStep | MixStep
-)  # fmt: skip
+Kind = TypeVar("Kind", bound=Effect)
+
+
+@dataclass(frozen=True, slots=True)
+class EffectStep(Generic[Kind]):
+    """An effect of pixels as it is at a moment. Its lengths are to be made `scale` times as large for
+    px of the picture; `draw` is the seed of this very drawing, of those that are drawn at random."""
+
+    effect: Kind
+    scale: float
+    draw: int
+
+
+Step = MaskStep | WrapStep | SoftStep | RoundStep | TurnStep | PaintStep | MixStep | EffectStep[Any]

@@ -90,20 +90,20 @@ def window_polygons(
 
 def _parted(scene: Scene, state: LayerState, plan: GlyphsPlan) -> LayerPlan:
     """Pieces that are blurred or shifted otherwise as plans of their own, in the order of reading."""
-    treats = np.stack(
+    done = np.stack(
         [*_blurs(scene, state), *(state.pieces[name][0] for name in ("offset_x", "offset_y"))], axis=1
     )
     seen = plan.opacities > 0
-    if not seen.any() or np.ptp(treats[seen], axis=0).max() == 0:
-        return _with_treats(scene, plan, treats[np.argmax(seen)])
-    _, firsts, kinds = np.unique(treats[seen], axis=0, return_index=True, return_inverse=True)
+    if not seen.any() or np.ptp(done[seen], axis=0).max() == 0:
+        return _with_steps(scene, plan, done[np.argmax(seen)])
+    _, firsts, kinds = np.unique(done[seen], axis=0, return_index=True, return_inverse=True)
     numbers = np.full(len(seen), -1)
     numbers[seen] = kinds.reshape(-1)
-    made = [_boxes(scene, plan, treats[seen])] if _has_boxes(plan) else []
+    made = [_boxes(scene, plan, done[seen])] if _has_boxes(plan) else []
     letters = replace(plan, parts=tuple(p for p in plan.parts if not isinstance(p, BoxPart)), opacity=1.0)
     for kind in np.argsort(firsts, kind="stable").tolist():
         own = replace(letters, opacities=np.where(numbers == kind, plan.opacities, 0.0))
-        made.append(_with_treats(scene, own, treats[seen][firsts[kind]]))
+        made.append(_with_steps(scene, own, done[seen][firsts[kind]]))
     return GroupPlan(plan.id, tuple(made), plan.opacity)
 
 
@@ -117,15 +117,15 @@ def _blurs(scene: Scene, state: LayerState) -> list[Floats]:
     return [np.hypot(state.rest[name][0], state.pieces[name][0]) * scene.scale for name in names]
 
 
-def _boxes(scene: Scene, plan: GlyphsPlan, treats: Floats) -> LayerPlan:
+def _boxes(scene: Scene, plan: GlyphsPlan, done: Floats) -> LayerPlan:
     """The boxes behind alone, as soft and as far off as the pieces are on the whole."""
     boxes = tuple(part for part in plan.parts if isinstance(part, BoxPart))
     own = replace(plan, parts=boxes, opacities=np.zeros_like(plan.opacities), opacity=1.0)
-    blurs = np.sqrt((treats[:, :2] ** 2).mean(axis=0))
-    return _with_treats(scene, own, np.concatenate([blurs, treats[:, 2:].mean(axis=0)]))
+    blurs = np.sqrt((done[:, :2] ** 2).mean(axis=0))
+    return _with_steps(scene, own, np.concatenate([blurs, done[:, 2:].mean(axis=0)]))
 
 
-def _with_treats(scene: Scene, plan: GlyphsPlan, treats: Floats) -> LayerPlan:
-    across, down, x, y = treats.tolist()
+def _with_steps(scene: Scene, plan: GlyphsPlan, done: Floats) -> LayerPlan:
+    across, down, x, y = done.tolist()
     soft = replace(plan, blur=(across, down)) if across or down else plan
     return wrapped_plan(soft, np.array([x, y]), scene.size, scene.outward)

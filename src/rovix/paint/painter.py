@@ -30,6 +30,7 @@ from rovix.motion import (
 from rovix.paint.blend import blend
 from rovix.paint.cache import LayerCache, LayerPicture, around
 from rovix.paint.canvas import Canvas
+from rovix.paint.effects.masks import coverage, mixed_by
 from rovix.paint.exposure import Moment, exposed
 from rovix.paint.glyphs import body_of, draw_glyphs, glyphs_region
 from rovix.paint.grounds import paper_pixels
@@ -38,8 +39,7 @@ from rovix.paint.joins import mixed, shifts
 from rovix.paint.region import Region
 from rovix.paint.shapes import around_origin, draw_filled, draw_shape, shape_path, shape_region
 from rovix.paint.softness import Softness
-from rovix.paint.treatments import treated
-from rovix.paint.treatments.masks import coverage, mixed_by
+from rovix.paint.stepping import stepped
 
 Pixels = NDArray[np.uint8]
 Floats = NDArray[np.float64]
@@ -184,7 +184,7 @@ class Painter:
 
     def _sharp(self, layer: LayerPlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
         if isinstance(layer, StepPlan):
-            return treated(layer.step, partial(self._picture, layer.inner), view, size)
+            return stepped(layer.step, partial(self._picture, layer.inner), view, size)
         if isinstance(layer, EchoPlan):
             return self._echoed(layer, view, size)
         if isinstance(layer, SweepPlan):

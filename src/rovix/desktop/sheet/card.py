@@ -20,7 +20,7 @@ if TYPE_CHECKING:
     from rovix.desktop.sheet.cards_page import CardsPage
 
 Item = Any
-"""What a card stands for: a part of a look or a treatment, with its `id` and whether it is `shown`."""
+"""What a card stands for: a part of a look or an effect, with its `id` and whether it is `shown`."""
 _STEPS = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}
 _PLAIN = {key: said for key, said in PAINTS.items() if key != "none"}
 

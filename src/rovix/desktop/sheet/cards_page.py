@@ -17,7 +17,7 @@ from rovix.motion.settle import settled
 
 
 class CardsPage(Page):
-    """What a page of looks and one of treatments have in common; they say what an item is and does."""
+    """What a page of looks and one of effects have in common; they say what an item is and does."""
 
     said, title, hint, empty, add_tip = "part", "", "", "", ""
     names: dict[str, str]
@@ -80,7 +80,7 @@ class CardsPage(Page):
         row = QWidget()
         box = QHBoxLayout(row)
         box.setContentsMargins(0, 0, 0, 0)
-        self.adding = QPushButton(f"Add a {self.said}", toolTip=self.add_tip)
+        self.adding = QPushButton(f"Add {_an(self.said)}", toolTip=self.add_tip)
         self.menu = QMenu(self.adding)
         for kind, name in self.names.items():
             self.menu.addAction(name, lambda k=kind: self.add(k))
@@ -188,4 +188,4 @@ class CardsPage(Page):
 
 
 def _an(name: str) -> str:
-    return f"{'an' if name[0] in 'AEIOU' else 'a'} {name.lower()}"
+    return f"{'an' if name[0] in 'AEIOUaeiou' else 'a'} {name.lower()}"

@@ -17,12 +17,12 @@ from PySide6.QtWidgets import (
 
 from rovix.desktop.document import Document
 from rovix.desktop.sheet.clip_page import ClipPage
+from rovix.desktop.sheet.effects_page import EffectsPage
 from rovix.desktop.sheet.look_page import LookPage
 from rovix.desktop.sheet.page import Page
 from rovix.desktop.sheet.place_page import PlacePage
 from rovix.desktop.sheet.shape_page import ShapePage
 from rovix.desktop.sheet.sound_page import SoundPage
-from rovix.desktop.sheet.treat_page import TreatPage
 from rovix.desktop.sheet.words_page import WordsPage
 from rovix.model import FootageClip, GroundClip, ShapeClip, SoundClip, TextClip
 
@@ -37,7 +37,7 @@ class Sheet(QFrame):
         self.pick_family = self._words.pick_family
         self._pages: dict[str, Page] = {
             "Words": self._words, "Look": LookPage(document), "Shape": ShapePage(document),
-            "Place": PlacePage(document), "Treat": TreatPage(document), "Clip": ClipPage(document),
+            "Place": PlacePage(document), "Effects": EffectsPage(document), "Clip": ClipPage(document),
             "Sound": SoundPage(document),
         }  # fmt: skip
         self._buttons: dict[str, QPushButton] = {}
@@ -117,14 +117,14 @@ class Sheet(QFrame):
 def _pages_of(clip: object) -> tuple[str, ...]:
     """The pages that a clip has, the one to open first last."""
     if isinstance(clip, TextClip):
-        return ("Words", "Look", "Clip", "Treat", "Place")
+        return ("Words", "Look", "Clip", "Effects", "Place")
     if isinstance(clip, SoundClip):
         return ("Clip", "Sound")
     if isinstance(clip, FootageClip):
-        return ("Sound", "Clip", "Treat", "Place")
+        return ("Sound", "Clip", "Effects", "Place")
     if isinstance(clip, GroundClip | ShapeClip):
-        return ("Place", "Clip", "Treat", "Shape")
-    return () if clip is None else ("Clip", "Treat", "Place")
+        return ("Place", "Clip", "Effects", "Shape")
+    return () if clip is None else ("Clip", "Effects", "Place")
 
 
 def _nothing_selected() -> QWidget:

@@ -1,12 +1,13 @@
-"""`make bench`: what each treatment costs at 1080p, against one source-over of the same region."""
+"""`make bench`: what each effect costs at 1080p, against one source-over of the same region."""
 
 from __future__ import annotations
 
 import numpy as np
 from bench_keys import median_ms
 
-from rovix.edit.treatments import TREATMENTS, add_treatment
+from rovix.edit.effects import add_effect
 from rovix.model import Key, Keys, Outline, Place, Project, Sequence, TextClip, Track, Words
+from rovix.model.effects import EFFECTS
 from rovix.model.look import Fill, Look
 from rovix.motion import picture_plan
 from rovix.paint import Painter
@@ -29,16 +30,16 @@ def main() -> None:
     over = median_ms(lambda: below.draw_pixels(own.pixels, own.left, own.top, 0.9))
     bare = median_ms(lambda: painter.paint(picture_plan(plain, 20)), 9)
     across, down = own.pixels.shape[1], own.pixels.shape[0]
-    print("\ntreatments of 30 letters at 1080p, beside drawing them")
+    print("\neffects of 30 letters at 1080p, beside drawing them")
     print(f"  one source-over of their {across} x {down} px: {over:.2f} ms")
-    for kind in TREATMENTS:
+    for kind in EFFECTS:
         _one(plain, kind, painter, bare, over)
     _still_echo(clip, painter, bare)
 
 
 def _one(plain: Project, kind: str, painter: Painter, bare: float, over: float) -> None:
-    treated = add_treatment(plain, "t", kind)
-    cost = median_ms(lambda: painter.paint(picture_plan(treated, 20)), 9) - bare
+    made = add_effect(plain, "t", kind)
+    cost = median_ms(lambda: painter.paint(picture_plan(made, 20)), 9) - bare
     print(f"  {kind:12} {cost:7.2f} ms   {cost / over:6.1f} x one source-over")
 
 
@@ -47,8 +48,8 @@ def _still_echo(clip: TextClip, painter: Painter, bare: float) -> None:
     moving = Place(x=Keys(keys=(Key(frame=0, value=-300.0), Key(frame=59, value=300.0))))
     for said, place in (("a still", Place()), ("a moving", moving)):
         layer = TextClip(id="t", length=60, words=clip.words, look=clip.look, place=place)
-        treated = add_treatment(_project(layer), "t", "echo")
-        cost = median_ms(lambda p=treated: painter.paint(picture_plan(p, 20)), 9) - bare
+        made = add_effect(_project(layer), "t", "echo-trail")
+        cost = median_ms(lambda p=made: painter.paint(picture_plan(p, 20)), 9) - bare
         print(f"  4 echoes of {said} layer {cost:7.2f} ms beside the layer")
 
 

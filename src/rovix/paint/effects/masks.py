@@ -13,16 +13,16 @@ from rovix.motion.steps import MaskStep
 from rovix.paint.blur import blur
 from rovix.paint.cache import LayerPicture
 from rovix.paint.canvas import Canvas
+from rovix.paint.effects.sight import Sight
+from rovix.paint.effects.step_painter import SIGMAS, StepPainter
 from rovix.paint.shapes import polygon_path
-from rovix.paint.treatments.sight import Sight
 
 Floats = NDArray[np.float64]
 Mask = NDArray[np.uint8]
-_SIGMAS = 4
 _WHITE = (255, 255, 255, 255)
 
 
-def masked(step: MaskStep, picture: LayerPicture, sight: Sight) -> LayerPicture | None:
+def _masked(step: MaskStep, picture: LayerPicture, sight: Sight) -> LayerPicture | None:
     """The picture with what the step leaves of it; None where that is nothing."""
     if not step.polygons:
         return picture if step.hides else None
@@ -33,7 +33,7 @@ def masked(step: MaskStep, picture: LayerPicture, sight: Sight) -> LayerPicture 
 def coverage(polygons: tuple[Floats, ...], picture: LayerPicture, view: Floats, sigma: float) -> Mask:
     """(height, width): how much polygons in px of the frame cover each px of a picture, 0 to 255."""
     height, width = picture.pixels.shape[:2]
-    room = ceil(_SIGMAS * sigma)
+    room = ceil(SIGMAS * sigma)
     canvas = Canvas(width + 2 * room, height + 2 * room, picture.left - room, picture.top - room)
     path = skia.Path()
     for polygon in polygons:
@@ -67,3 +67,6 @@ def mixed_by(under: LayerPicture, over: LayerPicture, mask: Mask) -> LayerPictur
     four = cv2.merge([mask] * 4)
     kept = cv2.multiply(under.pixels, 255 - four, scale=1 / 255)
     return LayerPicture(cv2.add(kept, cv2.multiply(beside, four, scale=1 / 255)), under.left, under.top)
+
+
+PAINTERS = (StepPainter(MaskStep, _masked),)

@@ -11,19 +11,19 @@ from numpy.typing import NDArray
 from rovix.motion.steps import RoundStep, SoftStep
 from rovix.paint.blur import blur
 from rovix.paint.cache import LayerPicture
-from rovix.paint.treatments.sight import Sight
+from rovix.paint.effects.sight import Sight
+from rovix.paint.effects.step_painter import SIGMAS, StepPainter
 
 Floats = NDArray[np.float64]
 Pixels = NDArray[np.uint8]
-_SIGMAS = 4
 _STEP = 2.0  # px that the farthest point goes between two copies of a smear
 _MOST = 48
 
 
-def softened(step: SoftStep, picture: LayerPicture, sight: Sight) -> LayerPicture:
+def _softened(step: SoftStep, picture: LayerPicture, sight: Sight) -> LayerPicture:
     """The picture blurred by Gaussians across, down and along an angle."""
     across, down, along = (sigma * sight.scale for sigma in (step.across, step.down, step.along))
-    room = ceil(_SIGMAS * (across + along)), ceil(_SIGMAS * (down + along))
+    room = ceil(SIGMAS * (across + along)), ceil(SIGMAS * (down + along))
     wide = np.pad(picture.pixels, ((room[1],) * 2, (room[0],) * 2, (0, 0)))
     soft = blur(wide, across, down) if across or down else wide
     soft = blurred_along(soft, along, step.angle) if along else soft
@@ -46,7 +46,7 @@ def blurred_along(pixels: Pixels, sigma: float, angle: float) -> Pixels:
     return cv2.warpAffine(blur(turned, sigma, 0.0), back, (width, height), flags=cv2.INTER_LINEAR)
 
 
-def smeared(step: RoundStep, picture: LayerPicture, sight: Sight) -> LayerPicture:
+def _smeared(step: RoundStep, picture: LayerPicture, sight: Sight) -> LayerPicture:
     """The mean of copies turned about a point and scaled to and from it."""
     size = sight.size
     point = sight.view @ np.array([step.x, step.y, 1.0])
@@ -64,3 +64,11 @@ def smeared(step: RoundStep, picture: LayerPicture, sight: Sight) -> LayerPictur
         matrix = cv2.getRotationMatrix2D((x, y), -step.spin * share, 1.0 + step.zoom * share)
         cv2.accumulate(cv2.warpAffine(whole, matrix, size, flags=cv2.INTER_LINEAR), total)
     return LayerPicture(cv2.convertScaleAbs(total, alpha=1 / count), 0, 0)
+
+
+def _room(step: SoftStep, scale: float) -> tuple[int, int]:
+    along = SIGMAS * step.along
+    return ceil((SIGMAS * step.across + along) * scale), ceil((SIGMAS * step.down + along) * scale)
+
+
+PAINTERS = (StepPainter(SoftStep, _softened, _room), StepPainter(RoundStep, _smeared))

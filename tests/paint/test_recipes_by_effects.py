@@ -1,27 +1,39 @@
-"""Recipes of the job made with keys and treatments, read back by `describe` and in the picture."""
+"""Recipes of the job made with keys and effects, read back by `describe` and in the picture."""
 
 import numpy as np
 import pytest
 from msgspec.structs import replace
-from test_treatments import MEDIA, Pictures
+from test_effects import MEDIA, Pictures
 
 from builders import project_of, title
 from rovix.model import (
     Fill,
-    Glow,
     Key,
     Keys,
     Look,
     Move,
-    Outline,
     Place,
     Plain,
     ShapeClip,
     Shutter,
     StillClip,
 )
+from rovix.model import (
+    Glow as GlowPart,
+)
+from rovix.model import (
+    Outline as OutlinePart,
+)
+from rovix.model.effects.blur import Blur
+from rovix.model.effects.echo_trail import EchoTrail
+from rovix.model.effects.fill_sweep import FillSweep
+from rovix.model.effects.glow import Glow
+from rovix.model.effects.outline import Outline
+from rovix.model.effects.reveal_box import RevealBox
+from rovix.model.effects.tone import Tone
+from rovix.model.effects.wipe import Follow, Wipe
+from rovix.model.effects.wrap_around import WrapAround
 from rovix.model.move import Amount, Departure
-from rovix.model.treatment import Blur, Echo, Halo, Opening, Ride, Rim, Sweep, Tone, Wipe, Wrap
 from rovix.motion import describe, picture_plan
 from rovix.paint import Painter
 
@@ -55,7 +67,7 @@ def test_slot():
     go = Move(
         role="exit", length=1.0, pieces="letters", stagger=0.1, channels=(rise,), piece_curve="cubic-in"
     )
-    slot = words(moves=(come, go), treatments=(Opening(bottom=0.0),))
+    slot = words(moves=(come, go), effects=(RevealBox(bottom=0.0),))
     project = shot(slot, shutter=Shutter(on=True))
     rest = np.flatnonzero(alpha(project, 60).any(axis=1))
     for frame in (0, 4, 9, 15, 60, 95, 104, 119):
@@ -76,7 +88,7 @@ def test_run_round(axis):
     land = 48
     run = keys((0, -12, "expo-out"), (land, 0, "linear"), (72, 0, "expo-in"), (119, 12, "linear"))
     soft = keys((0, 60, "expo-out"), (land, 0, "linear"), (72, 0, "expo-in"), (119, 60, "linear"))
-    clip = words(treatments=(Wrap(**{axis: run}, unit="frame"), Blur(along=soft)))
+    clip = words(effects=(WrapAround(**{axis: run}, unit="frame"), Blur(along=soft)))
     project = shot(clip)
     side = SIZE[0 if axis == "x" else 1]
     offsets = [describe(project, f)["layers"][0]["offset"]["xy".index(axis)] for f in (0, land, 119)]
@@ -87,18 +99,18 @@ def test_run_round(axis):
     assert not np.array_equal(picture(project, land - 1), still)
     # However far it has run, no part of the words is lost at the frame's edge.
     for frame in (11, 23):
-        whole = shot(words(treatments=(Wrap(**{axis: run}, unit="frame"),)))
+        whole = shot(words(effects=(WrapAround(**{axis: run}, unit="frame"),)))
         assert alpha(whole, frame).mean() == pytest.approx(still[..., 3].mean(), rel=0.002)
 
 
 def test_echo_pair():
     """Recipe 7: two outlined copies part to the edges, wrap round and come back, each with 4 echoes."""
-    outlined = Look(parts=(Outline(id="o", width=2.0, colour="#ffffff"),))
+    outlined = Look(parts=(OutlinePart(id="o", width=2.0, colour="#ffffff"),))
     ways = {"up": -1, "down": 1}
     clips = [
-        words(id=name, look=outlined, treatments=(
-            Wrap(y=keys((0, 0, "cubic-in-out"), (40, sign, "linear"), (60, sign, "cubic-in-out"), (100, 0, "linear")), unit="frame"),
-            Echo(copies=4, gap=0.08, unit="seconds", kept=0.6),
+        words(id=name, look=outlined, effects=(
+            WrapAround(y=keys((0, 0, "cubic-in-out"), (40, sign, "linear"), (60, sign, "cubic-in-out"), (100, 0, "linear")), unit="frame"),
+            EchoTrail(copies=4, gap=0.08, unit="seconds", strength=0.6),
         ))
         for name, sign in ways.items()
     ]  # fmt: skip
@@ -117,10 +129,10 @@ def test_lit_badge():
     ground = ShapeClip(id="g", length=60, width=480.0, height=270.0, fill=Plain(colour="#9a8060"))
     badge = StillClip(
         id="badge", length=60, media="m", blend="linear-burn", place=Place(opacity=0.6),
-        treatments=(Tone(saturation=0.0), Rim(width=4.0, colour="#ffffff"), Halo(size=6.0, colour="#ffffff")),
+        effects=(Tone(saturation=0.0), Outline(width=4.0, colour="#ffffff"), Glow(size=6.0, colour="#ffffff")),
     )  # fmt: skip
     project = shot(ground, badge)
-    grey = picture(shot(replace(badge, blend="normal", place=Place(), treatments=badge.treatments[:1])), 5)
+    grey = picture(shot(replace(badge, blend="normal", place=Place(), effects=badge.effects[:1])), 5)
     assert (np.ptp(grey[..., :3].astype(int), axis=2) <= 1).all()
     burnt, plain = picture(project, 5).astype(int), picture(shot(ground), 5).astype(int)
     assert (burnt[..., :3] <= plain[..., :3] + 1).all()
@@ -136,7 +148,7 @@ def test_carried_reveal():
         place=Place(x=x, y=-70.0, scale_x=size, scale_y=size, turn=keys((20, 0, "linear"), (90, 720, "linear"))),
     )  # fmt: skip
     bar = ShapeClip(id="words", length=120, width=260.0, height=40.0, fill=Plain(colour="#ffffff"),
-                    treatments=(Wipe(ride=Ride(layer="badge"), angle=180.0),))  # fmt: skip
+                    effects=(Wipe(follows=Follow(layer="badge"), angle=180.0),))  # fmt: skip
     project = shot(bar, badge)
     for frame in range(120):
         row = alpha(project, frame)[135] / 255
@@ -151,7 +163,7 @@ def test_line_reveal():
     grow = keys((0, 1, "cubic-out"), (15, 300, "linear"), (100, 300, "cubic-in"), (119, 1, "linear"))
     line = ShapeClip(id="line", length=120, form="line", width=grow, height=3.0, place=Place(y=40.0))
     rise = keys((12, 100, "cubic-out"), (30, 0, "linear"), (85, 0, "cubic-in"), (104, 100, "linear"))
-    clip = words(place=Place(y=rise), treatments=(Opening(pin="frame", bottom=SIZE[1] / 2 - 40),))
+    clip = words(place=Place(y=rise), effects=(RevealBox(pin="frame", bottom=SIZE[1] / 2 - 40),))
     project = shot(clip, line)
     widths = [(lambda b: b[2] - b[0])(describe(project, f)["layers"][1]["bounds"]) for f in (0, 15, 119)]
     assert widths == pytest.approx([1, 300, 1])
@@ -167,8 +179,8 @@ def test_flicker():
     """Recipe 28: letters in shuffled order, 3 frames apart, off and on every 6 frames at 30 fps, stepped."""
     blink = tuple(Key(frame=30 + 6 * n, value=float(n % 2), curve="hold") for n in range(8))
     fill = Fill(id="f", paint=Plain(colour="#ffffff"), opacity=keys((0, 0, "hold"), (2, 1, "linear")))
-    glows = tuple(Glow(id=f"g{n}", size=float(4 * 3**n)) for n in range(3))
-    look = Look(parts=(fill, Outline(id="o", width=2.0), *glows))
+    glows = tuple(GlowPart(id=f"g{n}", size=float(4 * 3**n)) for n in range(3))
+    look = Look(parts=(fill, OutlinePart(id="o", width=2.0), *glows))
     appear = Move(
         role="entrance", length=0.3, pieces="letters", order="shuffled", seed=6, at_once=0.0, before="hidden"
     )
@@ -190,15 +202,15 @@ def test_flicker():
 def test_filling_blocks():
     """Recipe 30: blocks travel in one after another, the far end first, 16 frames each; then out by a wipe."""
     count = 4
-    fill = Sweep(
+    fill = FillSweep(
         way="blocks",
         count=count,
         paint=Plain(colour="#00ff00"),
         share=keys((0, 0, "linear"), (64, 1, "linear")),
     )
-    out = Sweep(paint=Plain(colour="#ffffff"), share=keys((80, 0, "linear"), (100, 1, "linear")))
+    out = FillSweep(paint=Plain(colour="#ffffff"), share=keys((80, 0, "linear"), (100, 1, "linear")))
     bar = ShapeClip(
-        id="bar", length=120, width=320.0, height=40.0, fill=Plain(colour="#ffffff"), treatments=(fill, out)
+        id="bar", length=120, width=320.0, height=40.0, fill=Plain(colour="#ffffff"), effects=(fill, out)
     )
     project = shot(bar)
 

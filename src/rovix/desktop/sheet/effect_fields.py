@@ -1,0 +1,175 @@
+"""The fields of effects, made from what each kind says of its rows."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from math import isfinite
+from typing import TYPE_CHECKING, Any
+
+from msgspec import inspect
+from PySide6.QtWidgets import QCheckBox, QComboBox, QPushButton, QWidget
+
+from rovix.desktop.sheet.card import CardFields, Item
+from rovix.desktop.sheet.layer_box import LayerBox
+from rovix.desktop.sheet.number_field import NumberField
+from rovix.desktop.units import NumberFormat, format_of
+from rovix.edit.effects import follow_by_edge
+from rovix.edit.following import layers_of
+from rovix.model.effects.rows import (
+    Choice,
+    Colour,
+    Edge,
+    Menu,
+    Numbers,
+    OtherLayer,
+    Paint,
+    Row,
+    Switch,
+    Variation,
+    Whole,
+)
+from rovix.model.fields import channel_fields
+
+if TYPE_CHECKING:
+    from rovix.desktop.sheet.effects_page import EffectsPage
+
+
+class EffectFields(CardFields):
+    """The fields of one effect."""
+
+    def __init__(self, page: EffectsPage, item: Item) -> None:
+        super().__init__(page, item)
+        self._more: list[Callable[[Item], None]] = []
+        self._channels = channel_fields(type(item))
+        for row in item.facts.rows:
+            _BUILD[type(row)](self, row)
+
+    def show_part(self, part: Item) -> None:
+        super().show_part(part)
+        for show in self._more:
+            show(part)
+
+    def summary(self, item: Item) -> str:
+        return str(item.facts.summary(item))
+
+    def field(self, name: str, said: str, shown: NumberFormat) -> NumberField:
+        """A field of a channel, its limits those of the channel's type."""
+        channel = self._channels[name]
+        low, high = (end * shown.factor if isfinite(end) else None for end in (channel.low, channel.high))
+        return self.number(name, said, shown.unit, shown.step, shown.decimals, low, high, shown.factor)
+
+
+def _numbers(rows: EffectFields, row: Numbers) -> None:
+    # A unit that another field decides is that field's to show.
+    shown = format_of(row, None)
+    fields: list[QWidget] = [
+        rows.field(name, said, shown) for name, said in zip(row.names, row.said, strict=True)
+    ]
+    rows.keyed(row.label, fields, *row.names)
+
+
+def _edge(rows: EffectFields, row: Edge) -> None:
+    """An edge on one side: there or not, and how far in."""
+    side, said = row.name, f"{row.name.capitalize()} edge"
+    field = rows.field(side, said, format_of(Numbers((side,), side, (side,), "px"), None))
+    on = QCheckBox(toolTip=f"Whether there is an edge on the {side} side.")
+    on.setAccessibleName(said)
+
+    def turn(there: bool) -> None:
+        rows.set(f"{'Add' if there else 'Remove'} the {side} edge", **{side: 0.0 if there else None})
+
+    def show(item: Item) -> None:
+        on.setChecked(getattr(item, side) is not None)
+        field.setEnabled(getattr(item, side) is not None)
+
+    on.clicked.connect(turn)
+    rows._more.append(show)
+    rows.keyed(side.capitalize(), [on, field], side)
+
+
+def _whole(rows: EffectFields, row: Whole) -> None:
+    kind = next(f.type for f in _fields_of(rows._part) if f.name == row.name)
+    assert isinstance(kind, inspect.IntType | inspect.FloatType)
+    low, high = kind.ge if kind.ge is not None else 0, kind.le if kind.le is not None else 1e9
+    field = rows.plain(row.name, row.label, row.unit, 0.1, max(low, round(low)), high)
+    if row.tip:
+        field.setToolTip(row.tip)
+    label, wanted = rows.add(row.label, [field]), row.when
+    if wanted is not None:
+        rows._more.append(lambda item: [w.setVisible(wanted(item)) for w in (label, field)])
+
+
+def _fields_of(item: Item) -> tuple[inspect.Field, ...]:
+    info = inspect.type_info(type(item))
+    assert isinstance(info, inspect.StructType)
+    return info.fields
+
+
+def _choice(rows: EffectFields, row: Choice) -> None:
+    rows.add_wide(rows.choice(row.name, row.label, row.choices, row.tips or None))
+
+
+def _menu(rows: EffectFields, row: Menu) -> None:
+    box = QComboBox(accessibleName=f"{rows._name} {row.label.lower()}", toolTip=row.tip)
+    for value, text in row.choices.items():
+        box.addItem(text, value)
+    title = f"Change the {rows._name.lower()}'s {row.label.lower()}"
+    box.activated.connect(lambda _: rows.set(title, **{row.name: box.currentData()}))
+    rows._more.append(lambda item: box.setCurrentIndex(box.findData(getattr(item, row.name))))
+    rows.add(row.label, [box])
+
+
+def _switch(rows: EffectFields, row: Switch) -> None:
+    box = QCheckBox(row.label, toolTip=row.tip)
+    box.clicked.connect(lambda on: rows.set(f"{rows._name}: {row.label.lower()}", **{row.name: on}))
+    rows._more.append(lambda item: box.setChecked(getattr(item, row.name)))
+    rows.add_wide(box)
+
+
+def _colour(rows: EffectFields, row: Colour) -> None:
+    rows.keyed(row.label, [rows.colour()], "colour")
+
+
+def _paint(rows: EffectFields, _row: Paint) -> None:
+    rows.add_wide(rows.paint())
+
+
+def _variation(rows: EffectFields, _row: Variation) -> None:
+    button = QPushButton("New variation", objectName="link", toolTip="Another random draw.")
+    title = f"New variation of the {rows._name.lower()}"
+    button.clicked.connect(lambda: rows.set(title, seed=rows._part.seed + 1))
+    rows.add("", [button])
+
+
+def _other_layer(rows: EffectFields, row: OtherLayer) -> None:
+    """Another layer, and where on it."""
+    layers = LayerBox(row.label, row.tip)
+    points = QComboBox(accessibleName=f"{row.label}: where", toolTip=row.point_tip)
+    for value, text in row.points.items():
+        points.addItem(text, value)
+    for box in (layers, points):
+        box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        box.setMinimumContentsLength(4)
+    page = rows._page
+
+    def choose() -> None:
+        layer, at = layers.currentData(), points.currentData() or "middle"
+        other = "nothing" if layer is None else layers.currentText()
+        page._do(f"{row.label} {other}", lambda p: follow_by_edge(p, page._id, rows._id, layer, at))
+
+    def show(item: Item) -> None:
+        tie: Any = getattr(item, row.name)
+        layers.show_layers(layers_of(page._document.project, without=page._id), tie.layer if tie else None)
+        points.setCurrentIndex(points.findData(tie.at if tie else "middle"))
+        points.setVisible(tie is not None)
+
+    layers.chosen.connect(lambda _: choose())
+    points.activated.connect(lambda _: choose())
+    rows._more.append(show)
+    rows.add(row.label, [layers, points])
+
+
+_BUILD: dict[type[Row], Callable[[EffectFields, Any], None]] = {
+    Numbers: _numbers, Edge: _edge, Whole: _whole, Choice: _choice, Menu: _menu, Switch: _switch,
+    Colour: _colour, Paint: _paint, Variation: _variation, OtherLayer: _other_layer,
+}  # fmt: skip

@@ -1,0 +1,45 @@
+"""The sheet's Effects page: what is done to the layer's edges and pixels, in order."""
+
+from __future__ import annotations
+
+from typing import Any, ClassVar
+
+from rovix.desktop.sheet.card import CardFields, Item
+from rovix.desktop.sheet.cards_page import CardsPage
+from rovix.desktop.sheet.effect_fields import EffectFields
+from rovix.edit.effects import add_effect, change_effect, effect_kind, move_effect, remove_effect
+from rovix.model import Clip, Project
+from rovix.model.effects import EFFECTS
+
+
+class EffectsPage(CardsPage):
+    """Reveal boxes, wipes, echo trails and what else there is."""
+
+    said, title, hint = "effect", "Effects", "the first is done first"
+    empty = "No effects yet. Add a wipe, a wrap-around, an echo trail…"
+    add_tip = "One more effect, where its kind belongs in the order; drag it elsewhere."
+    names: ClassVar = {kind: struct.facts.name for kind, struct in EFFECTS.items()}
+
+    def items(self, clip: Clip | None) -> tuple[Item, ...]:
+        return getattr(clip, "effects", ())
+
+    def kind_of(self, item: Item) -> str:
+        return effect_kind(item)
+
+    def address(self, identity: str) -> str:
+        return f"effects.{identity}"
+
+    def fields(self, item: Item) -> CardFields:
+        return EffectFields(self, item)
+
+    def added(self, project: Project, kind: str) -> Project:
+        return add_effect(project, self._id, kind)
+
+    def changed(self, project: Project, identity: str, **changes: Any) -> Project:
+        return change_effect(project, self._id, identity, **changes)
+
+    def removed(self, project: Project, identity: str) -> Project:
+        return remove_effect(project, self._id, identity)
+
+    def moved(self, project: Project, identity: str, to: int) -> Project:
+        return move_effect(project, self._id, identity, to)

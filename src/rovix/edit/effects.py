@@ -1,0 +1,87 @@
+"""The effects of layers: added, changed, put in order, taken away."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from rovix.edit.place import layer_place
+from rovix.edit.tree import replace, replace_clip
+from rovix.errors import RovixError
+from rovix.model import Clip, Project
+from rovix.model.effects import EFFECTS, Effect
+from rovix.model.effects.wipe import Follow
+
+
+def effect_kind(effect: Effect) -> str:
+    """An effect's kind as the file names it."""
+    return str(type(effect).__struct_config__.tag)
+
+
+def add_effect(project: Project, identity: str, kind: str) -> Project:
+    """Give a layer one more effect, where its kind belongs in the order."""
+    facts = EFFECTS[kind].facts
+    made = EFFECTS[kind](**facts.fresh)
+
+    def change(own: tuple[Effect, ...]) -> tuple[Effect, ...]:
+        at = next((n for n, other in enumerate(own) if other.facts.order > facts.order), len(own))
+        return (*own[:at], made, *own[at:])
+
+    return _changed(project, identity, change)
+
+
+def change_effect(project: Project, identity: str, effect: str, **changes: Any) -> Project:
+    """Change fields of one effect."""
+
+    def change(own: tuple[Effect, ...]) -> tuple[Effect, ...]:
+        at = _index(own, effect)
+        return (*own[:at], replace(own[at], **changes), *own[at + 1 :])
+
+    return _changed(project, identity, change)
+
+
+def remove_effect(project: Project, identity: str, effect: str) -> Project:
+    """Take an effect away."""
+
+    def change(own: tuple[Effect, ...]) -> tuple[Effect, ...]:
+        at = _index(own, effect)
+        return (*own[:at], *own[at + 1 :])
+
+    return _changed(project, identity, change)
+
+
+def move_effect(project: Project, identity: str, effect: str, to: int) -> Project:
+    """Put an effect at a place in the order, the first done first."""
+
+    def change(own: tuple[Effect, ...]) -> tuple[Effect, ...]:
+        at = _index(own, effect)
+        rest = [*own[:at], *own[at + 1 :]]
+        rest.insert(min(max(0, to), len(rest)), own[at])
+        return tuple(rest)
+
+    return _changed(project, identity, change)
+
+
+def follow_by_edge(
+    project: Project, identity: str, effect: str, layer: str | None, at: str = "middle"
+) -> Project:
+    """Let a wipe's edge stay on another layer; None lets it go by its share again."""
+    made = None if layer is None else Follow(layer=layer, at=at)  # type: ignore[arg-type]
+    return change_effect(project, identity, effect, follows=made)
+
+
+def _index(own: tuple[Effect, ...], effect: str) -> int:
+    at = next((n for n, other in enumerate(own) if other.id == effect), None)
+    if at is None:
+        raise RovixError(f"The layer has no effect '{effect}' any more.")
+    return at
+
+
+def _changed(
+    project: Project, identity: str, change: Callable[[tuple[Effect, ...]], tuple[Effect, ...]]
+) -> Project:
+    def on_clip(clip: Clip) -> Clip:
+        layer_place(clip)
+        return replace(clip, effects=change(clip.effects))  # type: ignore[union-attr]
+
+    return replace_clip(project, identity, on_clip)
