@@ -33,6 +33,7 @@ from PySide6.QtWidgets import (
 from rovix.desktop.bringing_in import BringingIn
 from rovix.desktop.commands import COMMANDS, MENUS, command
 from rovix.desktop.commands.keys_menu import chosen_keys
+from rovix.desktop.dialogs.credits_window import CreditsWindow
 from rovix.desktop.dialogs.curve_picker import CurvePicker
 from rovix.desktop.dialogs.export_window import ExportWindow
 from rovix.desktop.dialogs.find_words import FindWords
@@ -338,6 +339,11 @@ class Window(QMainWindow):
 
     def open_shortcuts(self) -> None:
         Shortcuts(self).open()
+
+    def open_credits(self) -> CreditsWindow:
+        made = CreditsWindow(self)
+        made.open()
+        return made
 
     def pick_curve(self) -> CurvePicker:
         """Choose the way on from the selected keys, or from all of the layer's; tried on while looking."""

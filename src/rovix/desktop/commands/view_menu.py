@@ -54,4 +54,5 @@ VIEW = (
 HELP = (
     Command("find", "Find a command…", "Help", "Ctrl+K", lambda w: w.open_finder()),
     Command("shortcuts", "Shortcuts", "Help", "F1", lambda w: w.open_shortcuts()),
+    Command("credits", "Credits", "Help", "", lambda w: w.open_credits()),
 )  # fmt: skip
