@@ -53,6 +53,7 @@ from rovix.desktop.sheet.words_page import WordsPage
 from rovix.desktop.shelf import Shelf
 from rovix.desktop.status import Status
 from rovix.desktop.tapping import Tapper
+from rovix.desktop.theme import give_sheet
 from rovix.desktop.timeline import Timeline
 from rovix.desktop.top_bar import TopBar
 from rovix.desktop.transport import Transport
@@ -68,6 +69,8 @@ from rovix.engine.player import Player, SilentClock
 from rovix.errors import RovixError
 from rovix.formats import SUFFIX
 from rovix.model import GroupClip, Media, Project, Sequence, SequenceClip
+
+_SHEET, _SHELF = 288, 292  # px wide, at the usual size of text
 
 
 class Window(QMainWindow):
@@ -118,6 +121,7 @@ class Window(QMainWindow):
         self.ask_number: Callable[..., float | None] = self._asked_number
         self.ask_folder: Callable[[str], Path | None] = self._asked_folder
         self._build()
+        give_sheet(self)
         self._connect()
         self.refresh_commands()
 
@@ -137,8 +141,8 @@ class Window(QMainWindow):
         row = QHBoxLayout(upper)
         row.setContentsMargins(10, 0, 10, 0)
         row.setSpacing(10)
-        self.sheet.setFixedWidth(272)
-        self.shelf.setFixedWidth(292)
+        self.sheet.setFixedWidth(_SHEET)
+        self.shelf.setFixedWidth(_SHELF)
         row.addWidget(self.sheet)
         row.addWidget(middle, 1)
         row.addWidget(self.shelf)
@@ -175,8 +179,8 @@ class Window(QMainWindow):
 
     def scale_panels(self, text_scale: float) -> None:
         """Give the side panels the room that larger text needs."""
-        self.sheet.setFixedWidth(round(272 * max(1.0, text_scale * 0.92)))
-        self.shelf.setFixedWidth(round(292 * max(1.0, text_scale * 0.92)))
+        self.sheet.setFixedWidth(round(_SHEET * max(1.0, text_scale * 0.92)))
+        self.shelf.setFixedWidth(round(_SHELF * max(1.0, text_scale * 0.92)))
 
     def _menus(self) -> QMenuBar:
         bar = QMenuBar()
@@ -319,7 +323,7 @@ class Window(QMainWindow):
 
     def pick_font(self) -> FontPicker:
         """Choose the words' typeface from the list of all."""
-        page = self.sheet.page("Words")
+        page = self.sheet.page("Text")
         assert isinstance(page, WordsPage)
         picker = FontPicker(page, self.document, self.settings, self)
         picker.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
@@ -434,7 +438,7 @@ class Window(QMainWindow):
             made.append(clip)
             return project
 
-        if document.do("Put in a sequence", edit):
+        if document.do("Insert a sequence", edit):
             document.select(made[-1])
 
     def missing_media(self) -> list[Media]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import lru_cache
 
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QPalette
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QWidget
 
 from rovix.desktop.theme.roles import DARK
 from rovix.text.catalogue import FONTS
@@ -33,13 +33,25 @@ def font(size: float = 1.0, weight: QFont.Weight = QFont.Weight.Normal) -> QFont
 
 
 def apply_theme(application: QApplication, text_scale: float = 1.0) -> None:
-    """Dress the application; `text_scale` 1.5 is text at 150 %."""
+    """Style, face and palette for the application, and the sheet for windows that have it already;
+    `text_scale` 1.5 is text at 150 %."""
     global _scale
     _scale = text_scale
     application.setStyle("Fusion")
     application.setFont(font())
     application.setPalette(_palette())
-    application.setStyleSheet(_sheet(round(BASE_PX * text_scale)))
+    for window in application.topLevelWidgets():
+        if window.styleSheet():
+            give_sheet(window)
+
+
+def give_sheet(window: QWidget) -> None:
+    """Give a window, and all that belongs to it, the style sheet; best once it is built.
+
+    Under a sheet of the whole application each widget that is put into another has its style looked
+    up anew, and that of all within it: most of the time that a window took to build.
+    """
+    window.setStyleSheet(_sheet(round(BASE_PX * _scale)))
 
 
 def _palette() -> QPalette:
@@ -92,8 +104,8 @@ def _sheet(px: int) -> str:
     QPushButton#field {{ border-radius: 5px; padding: 3px 7px; text-align: left; }}
     QFrame#dropmark {{ background: {r.accent}; border: none; }}
     QPushButton#tab {{ background: transparent; border: none; border-bottom: 2px solid transparent;
-        border-radius: 0; padding: 8px 2px; color: {r.muted}; }}
-    QPushButton#tab:checked {{ color: {r.text}; font-weight: 600; border-bottom-color: {r.accent}; }}
+        border-radius: 0; padding: 8px 1px; color: {r.muted}; }}
+    QPushButton#tab:checked {{ color: {r.text}; border-bottom-color: {r.accent}; }}
     QPushButton#tab[role="entrance"]:checked {{ border-bottom-color: {r.entrance}; }}
     QPushButton#tab[role="loop"]:checked {{ border-bottom-color: {r.loop}; }}
     QPushButton#tab[role="exit"]:checked {{ border-bottom-color: {r.exit}; }}
