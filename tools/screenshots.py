@@ -142,7 +142,7 @@ def _effects(window: Window) -> None:
     QTest.qWait(3000)
     _save(window, "edge-follows")
     document.undo()
-    window.sheet.open_page("Place")
+    window.sheet.open_page("Transform")
 
 
 def _motion_path(window: Window) -> None:
@@ -169,12 +169,12 @@ def _motion_path(window: Window) -> None:
 
 def _dressed(window: Window) -> None:
     """The Words page while letters are selected in the picture."""
-    window.sheet.open_page("Words")
+    window.sheet.open_page("Text")
     window.viewer.edit_words()
     QTest.keyClick(window.viewer, Qt.Key.Key_Home)
     for _ in range(4):
         QTest.keyClick(window.viewer, Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
-    window.sheet.page("Words").dress("Colour the letters", colour="#e0522a")
+    window.sheet.page("Text").dress("Colour the letters", colour="#e0522a")
     QTest.qWait(2500)
     _save(window, "words")
     window.viewer.finish_words()
@@ -202,7 +202,7 @@ def _place(window: Window) -> None:
     """A layer in the middle of a drag, caught on the frame's middle."""
     document, viewer = window.document, window.viewer
     document.select("date")
-    window.sheet.open_page("Place")
+    window.sheet.open_page("Transform")
     QTest.qWait(800)
     quads = viewer._quads()
     start = viewer.view.to_view(*quads.rest.mean(axis=0).tolist()).toPoint()

@@ -172,7 +172,7 @@ def test_media_is_brought_in_by_menu_and_by_dropping(window, tmp_path, monkeypat
     monkeypatch.setattr(QFileDialog, "getOpenFileNames", lambda *_: (chosen, ""))
     window.run("bring-in")
     assert wait_for(lambda: not window.session.is_busy, 60_000)
-    assert document.history.undo_title == "Bring in 3 files"
+    assert document.history.undo_title == "Import 3 files"
     project = document.project
     assert [media.kind for media in project.media] == ["footage", "still", "sound"]
     placed = {clip.name: clip for track in project.sequence.tracks for clip in track.clips}

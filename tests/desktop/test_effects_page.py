@@ -96,7 +96,7 @@ def test_effects_are_hidden_ordered_and_taken_away(window, page):
 
 def test_a_wipes_edge_follows_a_layer_by_the_sheet(window, page):
     page.add("wipe")
-    layers = page.card("wipe").fields.findChildren(type(window.sheet.page("Place")._follows))[0]
+    layers = page.card("wipe").fields.findChildren(type(window.sheet.page("Transform")._follows))[0]
     layers.setCurrentIndex(layers.findData("small"))
     layers.chosen.emit("small")
     assert effects(window)[0].follows.layer == "small"

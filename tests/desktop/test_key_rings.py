@@ -19,9 +19,9 @@ def keys(window, name="x"):
 @pytest.fixture
 def page(window):
     window.document.select("big")
-    window.sheet.open_page("Place")
+    window.sheet.open_page("Transform")
     window.document.seek(10)
-    return window.sheet.page("Place")
+    return window.sheet.page("Transform")
 
 
 def test_a_fly_in_is_keyed_from_nothing(window, page):
@@ -97,14 +97,14 @@ def test_linked_scales_keep_their_proportion(window, page):
     assert (place(window).scale_x, place(window).scale_y) == (1.6, 1.0)
 
 
-def test_turns_are_shown_as_turns_and_degrees(window, page):
-    type_into(page._fields["turn"], "45")
-    type_into(page._turns, "3")
-    assert place(window).turn == 3 * 360 + 45
-    assert (page._turns.text(), page._fields["turn"].text()) == ("3", "45.0")
-    type_into(page._fields["turn"], "-30")
-    assert place(window).turn == 3 * 360 - 30
-    assert (page._turns.text(), page._fields["turn"].text()) == ("2", "330.0")
+def test_rotation_is_one_field_of_degrees_past_a_turn_too(window, page):
+    field = page._fields["turn"]
+    type_into(field, "2turn + 40deg")
+    assert place(window).turn == 760
+    assert field.text() == "760.0"
+    type_into(field, "3px")
+    assert place(window).turn == 760
+    assert "'px' is no unit of this field" in field.toolTip()
 
 
 def test_one_value_is_reset_by_delete_and_a_row_by_its_name(window, page):
@@ -113,7 +113,7 @@ def test_one_value_is_reset_by_delete_and_a_row_by_its_name(window, page):
     page._fields["x"].setFocus()
     QTest.keyClick(page._fields["x"], Qt.Key.Key_Delete)
     assert (place(window).x, place(window).y) == (0.0, 80.0)
-    assert window.document.history.undo_title == "Reset the position across"
+    assert window.document.history.undo_title == "Reset the position X"
     window.run("place-reset")
     assert place(window).y == 0.0
 

@@ -67,8 +67,8 @@ def undone(window, before):
 def test_the_fly_through_is_keyed_from_nothing(window, lanes):
     """Recipe 2: from just below the frame to rest in 0.3 s, a slow drift up, a pull back, out at the top."""
     window.document.do("No moves", lambda p: replace_clip(p, "big", lambda c: replace(c, moves=())))
-    page = window.sheet.page("Place")
-    window.sheet.open_page("Place")
+    page = window.sheet.page("Transform")
+    window.sheet.open_page("Transform")
     QTest.mouseClick(page.rings.of("place.y"), LEFT)
     for frame, value in ((0, 250), (9, 0), (60, -18), (66, -12), (79, -260)):
         window.document.seek(frame)
@@ -363,7 +363,7 @@ def test_a_selected_clip_is_opened_by_its_mark(window):
     canvas = window.timeline.canvas
     canvas.set_scale(Scale(8.0, 0.0))
     row = row_of(window, "big")
-    box = opener_box(canvas._clip_box(0, 80, row))
+    box = opener_box(window.document.clip, canvas._clip_box(0, 80, row), window.document.rate)
     point = box.center().toPoint()
     assert "lanes" in canvas._tip(QPointF(point))
     QTest.mouseClick(canvas, LEFT, NONE, point)

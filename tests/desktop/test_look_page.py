@@ -147,7 +147,7 @@ def test_the_shelf_tries_on_takes_on_keeps_renames_and_removes_looks(window, pag
     QTest.mouseClick(shelf._cards[number], LEFT)
     assert kinds(window).count("glow") == 3
     assert shelf._cards[number]._chosen
-    assert window.document.history.undo_title == "Take on Lit window"
+    assert window.document.history.undo_title == "Apply Lit window"
     shelf.keeping.ask_name = lambda *_: "My window"
     shelf.keeping.keep()
     assert "My window" in shelf.deck.names()

@@ -177,7 +177,7 @@ def test_a_folder_of_hostile_files_leaves_the_window_up(make_test_window, tmp_pa
     message = window.messages._column.itemAt(0).widget()
     refused = len(paths) - len(known)
     # The same content under two names is one file on the list.
-    assert f" of {len(paths)} files were not brought in" in message.accessibleName()
+    assert f" of {len(paths)} files were not imported" in message.accessibleName()
     assert refused > 20
     window.document.seek(0)
     QTest.qWait(30)

@@ -87,8 +87,8 @@ def test_colours_angles_and_echoes_have_their_own_fields(window, controls):
         controls.channels.add(channel)
     rows = {row.said: row for row in controls.channels.rows}
     field(rows["Wipe"], "Angle").committed.emit(90.0)
-    field(rows["Echo"], "Copies").committed.emit(7.0)
-    field(rows["Echo"], "Gap").committed.emit(0.05)
+    field(rows["Echo trail"], "Copies").committed.emit(7.0)
+    field(rows["Echo trail"], "Gap").committed.emit(0.05)
     opacity, colour, wipe, echo = move(window).channels
     assert (wipe.angle, echo.echoes.copies, echo.echoes.gap) == (90.0, 7, 0.05)
     assert colour.colour == "#f2b13c"

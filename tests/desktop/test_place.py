@@ -103,7 +103,7 @@ def test_tip_and_swing_have_handles_of_their_own(window):
         _, handle = stalk_handles(window.viewer.view, window.viewer._quads())[kind]
         drag(window.viewer, handle.toPoint(), handle.toPoint() + way)
         assert getattr(place(window, "b"), kind) == pytest.approx(30 if kind == "tip" else 20, abs=1)
-        assert window.document.history.undo_title == f"{kind.capitalize()} b"
+        assert window.document.history.undo_title == "Rotate b"
         window.run("undo")
         QTest.qWait(10)
 
@@ -156,10 +156,10 @@ def test_aligning_and_spacing_are_steps_from_menu_and_sheet(window):
     assert {round(place(window, i).y, 3) for i in "abc"} == {-60.0}
     window.run("space-across")
     assert window.document.history.undo_title == "Space 3 clips"
-    window.sheet.open_page("Place")
+    window.sheet.open_page("Transform")
     (bottom,) = [
         b
-        for b in window.sheet.page("Place").findChildren(QToolButton)
+        for b in window.sheet.page("Transform").findChildren(QToolButton)
         if b.accessibleName() == "Align bottom"
     ]
     bottom.click()
@@ -168,8 +168,8 @@ def test_aligning_and_spacing_are_steps_from_menu_and_sheet(window):
 
 def test_a_layer_follows_another_and_stands_still_when_it_begins(window):
     window.document.select("b")
-    window.sheet.open_page("Place")
-    page = window.sheet.page("Place")
+    window.sheet.open_page("Transform")
+    page = window.sheet.page("Transform")
     before = window.viewer._quads_of("b").rest.copy()
     names = [page._follows.itemText(n) for n in range(page._follows.count())]
     assert names == ["Nothing", "a", "c"]
@@ -189,8 +189,8 @@ def test_a_layer_follows_another_and_stands_still_when_it_begins(window):
 
 def test_pivot_blur_and_place_take_numbers_with_sums(window):
     window.document.select("b")
-    window.sheet.open_page("Place")
-    page = window.sheet.page("Place")
+    window.sheet.open_page("Transform")
+    page = window.sheet.page("Transform")
     type_into(page._fields["x"], "1920/2 - 900")
     type_into(page._fields["blur_across"], "4*2")
     type_into(page._pivot[0], "0")

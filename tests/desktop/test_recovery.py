@@ -122,8 +122,8 @@ def test_words_that_are_still_being_typed_are_kept_too(make_test_window, tmp_pat
     path = tmp_path / "kites.rovix"
     window = make_test_window(path=path)
     window.document.select("big")
-    window.sheet.open_page("Words")
-    window.sheet.page("Words")._text.setPlainText("Half a sen")
+    window.sheet.open_page("Text")
+    window.sheet.page("Text")._text.setPlainText("Half a sen")
     assert window.document.history.undo_title is None
     window.files.recovery.write()
     assert words_of(kept(folder)[0], path) == "Half a sen"

@@ -205,7 +205,7 @@ def test_clips_are_split(window):
     press(window, Key.Key_S)
     assert (spans(window, 1), spans(window, 2)[:2]) == ([(10, 30), (30, 40)], [(20, 30), (30, 50)])
     window.run("undo")
-    press(window, Key.Key_S, SHIFT)
+    window.run("split-all")
     assert [len(track.clips) for track in document.project.sequence.tracks] == [3, 2, 3, 2]
     window._actions["undo"].trigger()
     document.select("shot")

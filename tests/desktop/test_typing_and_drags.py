@@ -41,8 +41,8 @@ def test_words_are_kept_as_one_step(window, place, end):
         window.viewer.edit_words()
         box = window.viewer
     else:
-        window.sheet.open_page("Words")
-        box = window.sheet.page("Words")._text
+        window.sheet.open_page("Text")
+        box = window.sheet.page("Text")._text
         box.selectAll()
     box.setFocus()
     QTest.keyClicks(box, "Kites")
@@ -59,8 +59,8 @@ def test_words_are_kept_as_one_step(window, place, end):
 
 def test_escape_in_the_sheet_leaves_the_box(window):
     window.document.select("big")
-    window.sheet.open_page("Words")
-    box = window.sheet.page("Words")._text
+    window.sheet.open_page("Text")
+    box = window.sheet.page("Text")._text
     box.setFocus()
     QTest.keyClick(box, KEY.Key_Escape)
     assert not box.hasFocus()
@@ -101,8 +101,8 @@ def test_escape_gives_up_the_drag_of_a_paths_point(window):
 def test_escape_gives_up_scrubbing_a_number(window):
     document = window.document
     document.select("big")
-    window.sheet.open_page("Place")
-    field = next(f for f in window.sheet.page("Place").findChildren(type(_field())) if f.isVisible())
+    window.sheet.open_page("Transform")
+    field = next(f for f in window.sheet.page("Transform").findChildren(type(_field())) if f.isVisible())
     field.setFocus()
     before = document.project
     start = QPointF(field.rect().center()).toPoint()

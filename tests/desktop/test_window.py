@@ -177,7 +177,7 @@ def test_corners_scale_and_the_stalk_turns(window):
     way = handle - pivot
     drag(viewer, handle.toPoint(), (pivot + QPointF(-way.y(), way.x())).toPoint())
     assert clip(window, "small").place.turn == pytest.approx(90, abs=3)
-    assert document.history.undo_title == "Turn Kite day"
+    assert document.history.undo_title == "Rotate Kite day"
 
 
 def test_arrows_nudge_in_the_viewer_and_step_frames_elsewhere(window):
@@ -345,7 +345,7 @@ def test_hovering_a_card_tries_it_on_leaving_drops_it_clicking_takes_it_on(windo
     assert move_of(clip(window, "small"), "entrance") is None
     QTest.mouseClick(card, LEFT)
     assert move_of(clip(window, "small"), "entrance").name == "Wave"
-    assert document.history.undo_title == "Take on Wave"
+    assert document.history.undo_title == "Apply Wave"
     QTest.mouseClick(window.shelf.card("None"), LEFT)
     assert move_of(clip(window, "small"), "entrance") is None
 
@@ -394,16 +394,16 @@ def test_the_sheet_follows_the_selection(window):
     window.document.select(None)
     assert window.sheet._stack.currentWidget() is window.sheet._nothing
     window.document.select("ground")
-    assert not window.sheet._buttons["Words"].isEnabled()
+    assert not window.sheet._buttons["Text"].isEnabled()
     window.document.select("big")
-    window.sheet.open_page("Words")
-    assert window.sheet.page("Words")._text.toPlainText() == "Larkmoor"
+    window.sheet.open_page("Text")
+    assert window.sheet.page("Text")._text.toPlainText() == "Larkmoor"
 
 
 def test_the_sheet_changes_words_look_and_place(window):
     window.document.select("big")
-    window.sheet.open_page("Words")
-    page = window.sheet.page("Words")
+    window.sheet.open_page("Text")
+    page = window.sheet.page("Text")
     page._text.setPlainText("Kites")
     page._text.left.emit()
     page._size.committed.emit(90.0)
@@ -411,20 +411,20 @@ def test_the_sheet_changes_words_look_and_place(window):
     page.dress("Change the family", family="Oswald")
     words = clip(window).words
     assert (words.text, words.size, words.align, words.family) == ("Kites", 90.0, "left", "Oswald")
-    place = window.sheet.page("Place")
+    place = window.sheet.page("Transform")
     place._fields["turn"].tried.emit(30.0)
     assert clip(window).place.turn == 30
     place._fields["turn"].dropped.emit()
     assert clip(window).place.turn == 0
     place._fields["x"].committed.emit(25.0)
     assert clip(window).place.x == 25
-    assert window.document.history.undo_title == "Change the position across"
+    assert window.document.history.undo_title == "Change the position X"
 
 
 def test_the_place_page_sets_the_blend(window):
     window.document.select("big")
-    window.sheet.open_page("Place")
-    page = window.sheet.page("Place")
+    window.sheet.open_page("Transform")
+    page = window.sheet.page("Transform")
     page._blend.setCurrentIndex(page._blend.findData("soft-light"))
     page._set_blend()
     assert clip(window).blend == "soft-light"
@@ -447,7 +447,7 @@ def test_the_sound_page_sets_gain_and_fades(window, demo):
     )
     document.select("hill")
     assert page._fades["fade_in"].isEnabled(), "footage fades its own sound"
-    assert window.sheet._buttons["Place"].isChecked()
+    assert window.sheet._buttons["Transform"].isChecked()
     page._channels["gain"].committed.emit(-3.0)
     assert clip(window, "hill").sound.gain == -3.0
 

@@ -18,8 +18,8 @@ def words(window, identity="big"):
 def page(window):
     window.document.select("big")
     window.document.seek(40)
-    window.sheet.open_page("Words")
-    return window.sheet.page("Words")
+    window.sheet.open_page("Text")
+    return window.sheet.page("Text")
 
 
 def type_into(field, text):

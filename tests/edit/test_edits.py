@@ -354,6 +354,23 @@ def test_sums(text, value):
     assert evaluate_sum(text) == value
 
 
+@pytest.mark.parametrize(
+    ("text", "unit", "value"),
+    # CSS Values and Units Level 4, 7.1: a turn is 360deg, 400grad, 2 pi rad (from memory).
+    [("2turn + 40deg", "°", 760), ("400grad", "°", 360), ("3.141592653589793rad", "°", 180), ("-.5turn", "°", -180),
+     ("1,5 turn", "°", 540), ("90° + 5", "°", 95), ("250ms + 1s", "s", 1.25), ("1e2px/4", "px", 25), ("50 %", "%", 50)],
+)  # fmt: skip
+def test_sums_take_the_units_of_their_field(text, unit, value):
+    assert evaluate_sum(text, unit) == pytest.approx(value, abs=1e-12)
+
+
+def test_a_unit_of_another_field_is_named():
+    with pytest.raises(ValueError, match="'px' is no unit of this field; here it is deg, °, turn, grad, rad"):
+        evaluate_sum("12px", "°")
+    with pytest.raises(ValueError, match="'lamps' is no unit of this field; here numbers have none"):
+        evaluate_sum("3 lamps")
+
+
 @pytest.mark.parametrize("text", ["", "abc", "1/0", "2**99", "__import__('os')", "1;2", "1e999", "(" * 500])
 def test_what_is_no_sum_is_refused(text):
     with pytest.raises(ValueError, match=r"no (number|value)"):

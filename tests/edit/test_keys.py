@@ -140,7 +140,7 @@ def test_repeating_and_spacing():
 def test_keys_do_not_meet_and_the_work_stays_as_it_was():
     with pytest.raises(RovixError, match="frame 10"):
         move_keys(moving(), "title", {"place.x": (0,)}, 10)
-    with pytest.raises(RovixError, match="Two keys of 'x'"):
+    with pytest.raises(RovixError, match="Two keys of 'X'"):
         stretch_keys(moving(), "title", {"place.x": (0, 10, 30)}, 0, 0.01)
     with pytest.raises(RovixError, match="above 0"):
         stretch_keys(moving(), "title", {"place.x": (0, 10, 30)}, 0, -1.0)

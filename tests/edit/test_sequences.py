@@ -210,11 +210,11 @@ def test_media_are_named_relinked_and_taken_off_the_list():
 def test_grounds_and_shapes_find_their_tracks():
     project = project_of(title(id="words"))
     with_ground, ground = add_ground(project, "linear", 0, 60)
-    assert with_ground.sequence.tracks[0].name == "Ground"
+    assert with_ground.sequence.tracks[0].name == "Background"
     again, _ = add_ground(with_ground, "paper", 60, 30)
     assert len(again.sequence.tracks[0].clips) == 2
     boxed, box = add_shape(with_ground, "rounded", 5, 20)
-    assert [t.name for t in boxed.sequence.tracks] == ["Ground", "Shapes 1", ""]
+    assert [t.name for t in boxed.sequence.tracks] == ["Background", "Shapes 1", ""]
     hugged, hugging = add_shape(boxed, "box", 0, 1, "words")
     shape = clip_by_id(hugged, hugging)
     assert (shape.hug.layer, shape.length, shape.start) == ("words", 60, 0)

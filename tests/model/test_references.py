@@ -208,7 +208,7 @@ def test_removing_what_is_named_frees_the_others_and_tells():
     assert [*references(after, "layer")] == []
     assert freed(before, after) == [
         "'wind' no longer follows 'hill', which is gone from these tracks.",
-        "'box' no longer hugs 'hill', which is gone from these tracks.",
+        "'box' no longer fits 'hill', which is gone from these tracks.",
         "'ride' no longer follows 'hill', which is gone from these tracks.",
     ]
     assert freed(before, before) == []

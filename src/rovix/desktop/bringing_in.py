@@ -64,7 +64,7 @@ class BringingIn(QObject):
         self._notice.timeout.connect(self._say)
         self._message: QObject | None = None
         said = "one file" if self._count == 1 else f"{self._count} files"
-        self.title = f"Bringing in {said}"
+        self.title = f"Importing {said}"
 
     def begin(self) -> None:
         self._notice.start()
@@ -112,7 +112,7 @@ class BringingIn(QObject):
                 document.problem.emit(reason)
             return
         every = "\n".join(reasons)
-        title = f"{len(reasons)} of {self._count} files were not brought in"
+        title = f"{len(reasons)} of {self._count} files were not imported"
         self._window.messages.refusal(
             title, "\n".join(reasons[:3]) + "\n…", {"Show all": lambda: self._window.show_text(title, every)}
         )
@@ -122,7 +122,7 @@ class BringingIn(QObject):
         names = media[0].path.rsplit("/", 1)[-1] if len(media) == 1 else f"{len(media)} files"
         document = self._window.document
         edit = self._placing(media, made) if self._placed else _listing(media)
-        if media and document.do(f"Bring in {names}", edit):
+        if media and document.do(f"Import {names}", edit):
             document.select(*made)
 
     def _placing(self, media: list[Media], made: list[str]) -> Edit:

@@ -15,10 +15,12 @@ PART_NAMES = {
     "glow": "Glow", "box": "Box",
 }  # fmt: skip
 SAID = {
-    "place.x": "Position across", "place.y": "Position down", "place.path": "Path",
-    "place.depth": "Depth", "place.turn": "Turn", "place.slant": "Slant", "place.tip": "Tip",
-    "place.swing": "Swing", "place.opacity": "Opacity", "words.paragraph": "Paragraphs",
-    "sound.gain": "Gain", "sound.pan": "Pan",
+    "place.x": "Position X", "place.y": "Position Y", "place.path": "Path", "place.depth": "Position Z",
+    "place.turn": "Rotation Z", "place.tip": "Rotation X", "place.swing": "Rotation Y",
+    "place.slant": "Slant", "place.scale_x": "Scale X", "place.scale_y": "Scale Y",
+    "place.pivot_x": "Pivot X", "place.pivot_y": "Pivot Y",
+    "place.blur_across": "Blur X", "place.blur_down": "Blur Y", "place.opacity": "Opacity",
+    "words.paragraph": "Paragraphs", "sound.gain": "Gain", "sound.pan": "Pan",
 }  # fmt: skip
 _ANGLES = frozenset({"turn", "slant", "tip", "swing", "angle", "spin"})
 _SHARES = frozenset({
@@ -28,14 +30,14 @@ _SHARES = frozenset({
 
 
 MOVED = {
-    "x": "Across", "y": "Down", "depth": "Depth", "scale": "Scale", "scale_x": "Scale across",
-    "scale_y": "Scale down", "turn": "Turn", "tip": "Tip", "swing": "Swing", "slant": "Slant",
+    "x": "Position X", "y": "Position Y", "depth": "Position Z", "scale": "Scale", "scale_x": "Scale X",
+    "scale_y": "Scale Y", "turn": "Rotation Z", "tip": "Rotation X", "swing": "Rotation Y", "slant": "Slant",
     "opacity": "Opacity", "fill_opacity": "Fill opacity", "outline_opacity": "Outline opacity",
-    "shadow_opacity": "Shadow", "glow_opacity": "Glow", "blur": "Blur", "blur_across": "Blur across",
-    "blur_down": "Blur down", "tracking": "Tracking", "colour": "Colour", "wipe": "Wipe",
+    "shadow_opacity": "Shadow", "glow_opacity": "Glow", "blur": "Blur", "blur_across": "Blur X",
+    "blur_down": "Blur Y", "tracking": "Tracking", "colour": "Colour", "wipe": "Wipe",
     "open_left": "Left edge", "open_top": "Top edge", "open_right": "Right edge",
-    "open_bottom": "Bottom edge", "offset_x": "Offset across", "offset_y": "Offset down",
-    "typed": "Typed share", "letters": "Letters swapped", "figures": "Figures", "echo": "Echo",
+    "open_bottom": "Bottom edge", "offset_x": "Wrap-around X", "offset_y": "Wrap-around Y",
+    "typed": "Typed share", "letters": "Letters swapped", "figures": "Figures", "echo": "Echo trail",
 }  # fmt: skip
 """What the channels of moves are called."""
 _MOVED_SHARES = frozenset({
@@ -62,10 +64,6 @@ class Fact:
         if not isinstance(value, int | float):
             return ""
         text = _tidy(value * self.factor, self.decimals)
-        if self.unit == "°" and abs(value) >= 360:
-            # Many turns are easier to read as turns and what is left.
-            turns = int(abs(value) // 360) * (1 if value > 0 else -1)
-            return f"{turns} × + {_tidy(value - 360 * turns, 1)}°".replace("-", "−")
         space = "" if self.unit == "°" else " "
         return f"{text}{space}{self.unit}".strip()
 
@@ -125,7 +123,7 @@ def _is_paint(steps: list[str]) -> bool:
 
 
 def _said(clip: Clip, steps: list[str]) -> str:
-    plain = {"x": "across", "y": "down"}.get(steps[-1]) or said_of(steps[-1])
+    plain = said_of(steps[-1])
     if steps[0] == "look" and isinstance(clip, TextClip):
         return f"{_part_said(clip, steps[2])} {_stop(steps)}{plain}"
     effect = _effect(clip, steps)
@@ -133,7 +131,9 @@ def _said(clip: Clip, steps: list[str]) -> str:
         row = _row(effect, steps[-1]) if len(steps) == 3 else None
         said = row.said[row.names.index(steps[-1])] if row is not None else f"{_stop(steps)}{plain}"
         return f"{_effect_said(clip, effect)} {said}"
-    owner = {"outline": "Outline ", "fill": "Fill ", "ground": "Ground ", "hug": "Hug "}.get(steps[0], "")
+    owner = {"outline": "Outline ", "fill": "Fill ", "ground": "Background ", "hug": "Fits "}.get(
+        steps[0], ""
+    )
     return (f"{owner}{_stop(steps)}{plain}").capitalize()
 
 

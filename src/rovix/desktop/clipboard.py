@@ -131,7 +131,7 @@ def paste_motion(document: Document, apart: int | None = None) -> None:
             project = set_moves(project, identity, moves)
         return project if apart is None else cascade(project, layers, apart, from_top=True)
 
-    cascaded = "" if apart is None else ", cascaded"
+    cascaded = "" if apart is None else ", staggered"
     document.do(f"Paste the motion on {len(layers)} layer{'s' * (len(layers) != 1)}{cascaded}", edit)
 
 

@@ -80,7 +80,7 @@ class Files:
     def bring_in(self) -> None:
         """Ask for media files and put them at the playhead."""
         folder = str(self._document.path.parent if self._document.path else Path.home())
-        paths, _ = QFileDialog.getOpenFileNames(self._window, "Bring in media", folder, _MEDIA)
+        paths, _ = QFileDialog.getOpenFileNames(self._window, "Import media", folder, _MEDIA)
         self._window.bring_in([Path(path) for path in paths])
 
     def save(self) -> bool:

@@ -102,5 +102,7 @@ def _index(items: tuple[Any, ...], step: str) -> int | None:
 
 
 def said_of(address: str) -> str:
-    """A channel in words, without what it belongs to: 'scale across'."""
-    return address.rpartition(".")[2].replace("_x", " across").replace("_y", " down").replace("_", " ")
+    """A channel in words, without what it belongs to: 'scale X'."""
+    name = address.rpartition(".")[2]
+    plain = name.upper() if name in ("x", "y") else name.replace("_x", " X").replace("_y", " Y")
+    return plain.replace("_", " ")

@@ -102,7 +102,7 @@ def _check_free(project: Project, group: GroupClip) -> None:
     )  # fmt: skip
     if group != bare or any(_keyed(group.place)):
         raise RovixError(
-            f"'{name}' has keys, moves, effects, a join or a blend of its own; take them off first."
+            f"'{name}' has keys, moves, effects, a transition or a blend of its own; take them off first."
         )
 
 

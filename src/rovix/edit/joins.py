@@ -35,7 +35,7 @@ def change_join(project: Project, identity: str, **changes: Any) -> Project:
     def change(clip: Clip) -> Clip:
         join = getattr(clip, "join", None)
         if join is None:
-            raise RovixError(f"'{clip.name or clip.id}' follows on a cut; choose a join first.")
+            raise RovixError(f"'{clip.name or clip.id}' follows on a cut; choose a transition first.")
         return replace(clip, join=replace(join, **changes))
 
     return replace_clip(project, identity, change)
@@ -67,6 +67,4 @@ def _check_touching(project: Project, identity: str) -> None:
     if touched(project, identity) is None:
         clip = clip_by_id(project, identity)
         name = (clip.name or clip.id) if clip else identity
-        raise RovixError(
-            f"No clip ends where '{name}' starts. Move one of them up to the other to join them."
-        )
+        raise RovixError(f"No clip ends where '{name}' starts. Move one of them up to the other first.")

@@ -59,7 +59,7 @@ def proposed(project: Project, identity: str, which: str, kind: str, count: int)
     clip = clip_of(project, identity)
     move = move_of(clip, which)
     if move is None or isinstance(clip, SoundClip):
-        raise RovixError("Give the layer an entrance, a loop or an exit first: the line-up varies it.")
+        raise RovixError("Give the layer an entrance, a loop or an exit first: comparing varies it.")
     if kind == "curves" and not _uses_curve(move):
         raise RovixError(
             f"'{move.name or move.role}' goes by keys of its own, not by its curve. Compare moves or lengths."

@@ -158,7 +158,7 @@ def cascade(project: Project, identities: Iterable[str], frames: int, from_top: 
     if from_top:
         order.reverse()
     if len(order) < 2:
-        raise RovixError("Select two layers or more, one above the other, to cascade them.")
+        raise RovixError("Select two layers or more, one above the other, to stagger them.")
     first = order[0].start
     starts = {clip.id: first + number * frames for number, clip in enumerate(order)}
     if min(starts.values()) < 0:

@@ -35,7 +35,7 @@ def add_ground(project: Project, kind: str, start: int, length: int) -> tuple[Pr
     if lowest is not None and _takes(tracks[lowest], clip, GroundClip):
         full = replace(tracks[lowest], clips=in_order((*tracks[lowest].clips, clip)))
         return with_track(project, lowest, full), clip.id
-    track = Track(id=new_id(), name="Ground", clips=(clip,))
+    track = Track(id=new_id(), name="Background", clips=(clip,))
     return with_sequence(project, replace(project.sequence, tracks=(track, *tracks))), clip.id
 
 
@@ -137,7 +137,7 @@ def change_still(project: Project, identity: str, **changes: Any) -> Project:
 
     def change(clip: Clip) -> Clip:
         if "crop" in changes and not isinstance(clip, StillClip):
-            raise RovixError(f"'{clip.name or clip.id}' is no still; only stills are cropped to badges.")
+            raise RovixError(f"'{clip.name or clip.id}' is no still; only stills are cropped to logos.")
         if not hasattr(clip, "fit"):
             raise RovixError(f"'{clip.name or clip.id}' has no picture to fit.")
         return replace(clip, **changes)
@@ -148,5 +148,5 @@ def change_still(project: Project, identity: str, **changes: Any) -> Project:
 def _layer(project: Project, identity: str) -> PictureClip:
     clip = clip_by_id(project, identity)
     if clip is None or isinstance(clip, SoundClip):
-        raise RovixError("Select a layer for the shape to hug.")
+        raise RovixError("Select a layer for the shape to fit.")
     return clip

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import ast
 import operator
+import re
 from collections.abc import Callable
-from math import isfinite
+from math import isfinite, pi
 
 _OPERATIONS: dict[type, Callable[[float, float], float]] = {
     ast.Add: operator.add,
@@ -15,13 +16,26 @@ _OPERATIONS: dict[type, Callable[[float, float], float]] = {
 }
 
 
-def evaluate_sum(text: str) -> float:
-    """The value of `1920/2`, `-(3 + 4)*2`, `1,5` (a decimal comma). ValueError, with the reason, else.
+UNITS: dict[str, dict[str, float]] = {
+    "°": {"deg": 1.0, "°": 1.0, "turn": 360.0, "grad": 0.9, "rad": 180 / pi},
+    "s": {"s": 1.0, "ms": 0.001},
+    "px": {"px": 1.0}, "%": {"%": 1.0}, "f": {"f": 1.0}, "em": {"em": 1.0}, "dB": {"dB": 1.0},
+}  # fmt: skip
+"""What may be typed behind numbers of a field in each unit, and how many of that unit it is: the units of
+CSS Values and Units Level 4 for angles and times."""
+_NUMBER = re.compile(r"(\d+\.?\d*(?:[eE][-+]?\d+)?|\.\d+)\s*(?![eE][-+]?\d)([^\W\d_]+|°|%)")
+
+
+def evaluate_sum(text: str, unit: str = "") -> float:
+    """The value of `1920/2`, `-(3 + 4)*2`, `1,5` (a decimal comma), in degrees `2turn + 40deg`.
+
+    ValueError, with the reason, for anything else.
 
     >>> evaluate_sum("1920/2 - 60")
     900.0
     """
     cleaned = text.strip().replace("−", "-").replace(",", ".").replace("×", "*").replace("÷", "/")
+    cleaned = _NUMBER.sub(lambda found: _in_unit(found, unit), cleaned)
     try:
         tree = ast.parse(cleaned, mode="eval")
         value = _value(tree.body)
@@ -32,6 +46,15 @@ def evaluate_sum(text: str) -> float:
     if not isfinite(value):
         raise ValueError(f"'{text.strip()}' has no value.")
     return value
+
+
+def _in_unit(found: re.Match[str], unit: str) -> str:
+    """A number with a unit behind it as so many of the field's unit."""
+    factors = UNITS.get(unit, {})
+    if found[2] not in factors:
+        known = f"here it is {', '.join(factors)}" if factors else "here numbers have none"
+        raise ValueError(f"'{found[2]}' is no unit of this field; {known}.")
+    return f"({found[1]}*{factors[found[2]]!r})"
 
 
 def _value(node: ast.expr) -> float:

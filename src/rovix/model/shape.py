@@ -8,7 +8,7 @@ from rovix.model.channel import keyed
 from rovix.model.node import Node
 from rovix.model.reference import refers
 
-HuggedId = Annotated[str, refers("layer", "hug", places=True)]
+HuggedId = Annotated[str, refers("layer", "fit", places=True)]
 Form = Literal["box", "line", "ellipse"]
 if TYPE_CHECKING:
     Extent = float

@@ -77,10 +77,10 @@ def _move_edge(role: str) -> Run:
 
 def _cascade(from_top: bool) -> Run:
     def run(window: Context) -> None:
-        frames = window.ask_number("Cascade", "Frames between two layers", 3, -10_000, 10_000, "f")
+        frames = window.ask_number("Stagger clips", "Frames between two layers", 3, -10_000, 10_000, "f")
         if frames is not None:
             edit = lambda p, ids: cascade(p, ids, round(frames), from_top)  # noqa: E731
-            on_selection("Cascade", edit)(window)
+            on_selection("Stagger clips", edit)(window)
 
     return run
 
@@ -128,9 +128,9 @@ def _join(kind: str) -> Run:
         document = window.document
         identity = join_near(document.project, document.selected or "", document.playhead)
         if identity is None:
-            document.problem.emit("No clip touches this one. Move one up to the other to join them.")
+            document.problem.emit("No clip touches this one. Move one up to the other first.")
             return
-        title = f"{KINDS[kind]} at the cut" if kind != "cut" else "Cut without a join"
+        title = f"{KINDS[kind]} at the cut" if kind != "cut" else "Cut without a transition"
         if document.do(title, lambda p: set_join(p, identity, kind)):
             document.select(identity)
 
@@ -155,8 +155,8 @@ CLIP = (
     Command("exit-here", "Exit leaves at the playhead", "Clip", "Shift+]", _move_edge("exit"), layer),
     Command("fade-in-here", "Sound fades in up to the playhead", "Clip", "Alt+[", _fade("fade_in"), heard),
     Command("fade-out-here", "Sound fades out from the playhead", "Clip", "Alt+]", _fade("fade_out"), heard),
-    Command("cascade", "Cascade from below…", "Clip", "", _cascade(False), several, ruled=True),
-    Command("cascade-down", "Cascade from above…", "Clip", "", _cascade(True), several),
+    Command("cascade", "Stagger clips, bottom first…", "Clip", "", _cascade(False), several, ruled=True),
+    Command("cascade-down", "Stagger clips, top first…", "Clip", "", _cascade(True), several),
     Command("chain", "Start each when the one before lands", "Clip", "",
             on_selection("Start on landings", lambda p, ids: chain_landings(p, ids)), several),
     Command("group", "Group", "Clip", "Ctrl+G", _group, selected, ruled=True),
@@ -172,7 +172,7 @@ CLIP = (
     Command("times", "Play several times…", "Clip", "", _times, timed),
     Command("freeze", "Freeze the frame at the playhead", "Clip", "", _freeze, timed),
     *(
-        Command(f"join-{kind}", f"Join: {said.lower()}", "Clip", "Ctrl+J" if kind == "dissolve" else "",
+        Command(f"join-{kind}", f"Transition: {said.lower()}", "Clip", "Ctrl+J" if kind == "dissolve" else "",
                 _join(kind), layer, ruled=kind == "cut")
         for kind, said in KINDS.items()
     ),

@@ -50,7 +50,7 @@ def _cut(window: Context) -> None:
 def _remove(window: Context) -> None:
     """Selected keys go first: they are what the hand was at last."""
     if window.document.keys:
-        on_keys("Take the keys", remove_keys)(window)
+        on_keys("Remove the keys", remove_keys)(window)
     else:
         on_selection("Remove", remove_clips)(window)
 
@@ -122,7 +122,7 @@ EDIT = (
             _select_next(-1, True)),
     Command("select-none", "Select nothing", "Edit", "Ctrl+Shift+D", lambda w: w.document.select(), selected),
     Command("split", "Split at the playhead", "Edit", "S", _split(False), selected, ruled=True),
-    Command("split-all", "Split all unlocked tracks", "Edit", "Shift+S", _split(True)),
+    Command("split-all", "Split all unlocked tracks", "Edit", "", _split(True)),
     Command("nudge-left", "Nudge one frame earlier", "Edit", "Ctrl+Left", _nudge(-1), selected, ruled=True),
     Command("nudge-right", "Nudge one frame later", "Edit", "Ctrl+Right", _nudge(1), selected),
     Command("nudge-left-10", "Nudge ten frames earlier", "Edit", "Ctrl+Shift+Left", _nudge(-10), selected),

@@ -47,7 +47,7 @@ def _ground(kind: str, said: str) -> Run:
         length = max(
             document.project.sequence.length - document.playhead, document.rate.length(GROUND_SECONDS)
         )
-        _made(window, f"Put in {said}", lambda p: add_ground(p, kind, document.playhead, length))
+        _made(window, f"Insert {said}", lambda p: add_ground(p, kind, document.playhead, length))
 
     return run
 
@@ -56,7 +56,7 @@ def _shape(form: str, said: str) -> Run:
     def run(window: Context) -> None:
         document = window.document
         length = document.rate.length(WORDS_SECONDS)
-        _made(window, f"Put in {said}", lambda p: add_shape(p, form, document.playhead, length))
+        _made(window, f"Insert {said}", lambda p: add_shape(p, form, document.playhead, length))
 
     return run
 
@@ -68,15 +68,15 @@ def _hugging(window: Context) -> None:
 
 INSERT = (
     Command("add-words", "Words at the playhead", "Insert", "T", _add_words),
-    Command("ground-plain", "Plain ground", "Insert", "", _ground("plain", "a plain ground"), ruled=True),
-    Command("ground-linear", "Gradient ground", "Insert", "", _ground("linear", "a gradient")),
-    Command("ground-radial", "Round gradient ground", "Insert", "", _ground("radial", "a round gradient")),
-    Command("ground-paper", "Paper ground", "Insert", "", _ground("paper", "paper")),
+    Command("ground-plain", "Plain background", "Insert", "", _ground("plain", "a plain background"), ruled=True),
+    Command("ground-linear", "Gradient background", "Insert", "", _ground("linear", "a gradient")),
+    Command("ground-radial", "Round gradient background", "Insert", "", _ground("radial", "a round gradient")),
+    Command("ground-paper", "Paper background", "Insert", "", _ground("paper", "paper")),
     Command("shape-box", "Box", "Insert", "", _shape("box", "a box"), ruled=True),
     Command("shape-rounded", "Rounded box", "Insert", "", _shape("rounded", "a rounded box")),
     Command("shape-ellipse", "Ellipse", "Insert", "", _shape("ellipse", "an ellipse")),
     Command("shape-line", "Line", "Insert", "", _shape("line", "a line")),
-    Command("shape-hug", "Box that hugs the layer", "Insert", "B", _hugging, layer),
+    Command("shape-hug", "Box round the layer", "Insert", "B", _hugging, layer),
     Command("put-in-sequence", "Another sequence…", "Insert", "", lambda w: w.put_in_sequence(),
             lambda w: len(w.document.whole.sequences) > 1, ruled=True),
 )  # fmt: skip

@@ -319,5 +319,5 @@ KEYS = (
     Command("drift", "Drift: grow by 4 % while it stays", "Keys", "Shift+D", _drift, layer, ruled=True),
     Command("speed-line", "Draw the speed in lanes", "Keys", "", lambda w: w.timeline.canvas.lanes.toggle_speed(),
             checked=lambda w: w.timeline.canvas.lanes.state.speed),
-    Command("keys-remove", "Take the keys away", "Keys", "", on_keys("Take the keys", remove_keys), _keyed, ruled=True),
+    Command("keys-remove", "Remove the keys", "Keys", "", on_keys("Remove the keys", remove_keys), _keyed, ruled=True),
 )  # fmt: skip

@@ -53,7 +53,7 @@ def _no_group(window: Context) -> bool:
 
 
 SEQUENCE = (
-    Command("sequence-settings", "Size, rate and ground…", "Sequence", "Ctrl+,",
+    Command("sequence-settings", "Size, rate and background…", "Sequence", "Ctrl+,",
             lambda w: w.open_sequence_settings(), _no_group),
     Command("new-sequence", "New sequence…", "Sequence", "", lambda w: w.new_sequence()),
     Command("sequences", "All sequences…", "Sequence", "Ctrl+Shift+E", lambda w: w.open_sequences()),

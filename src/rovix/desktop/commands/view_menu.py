@@ -35,7 +35,7 @@ VIEW = (
     Command("fit", "Fit the picture", "View", "F", lambda w: w.viewer.fit()),
     Command("zoom-in", "Zoom the picture in", "View", "Ctrl++", lambda w: w.viewer.zoom_to(w.viewer.view.scale * 1.25)),
     Command("zoom-out", "Zoom the picture out", "View", "Ctrl+-", lambda w: w.viewer.zoom_to(w.viewer.view.scale / 1.25)),
-    Command("zoom-100", "A px for a px", "View", "Ctrl+1", lambda w: w.viewer.zoom_to(1.0)),
+    Command("zoom-100", "Actual size", "View", "Ctrl+1", lambda w: w.viewer.zoom_to(1.0)),
     Command("timeline-fit", "Fit the timeline", "View", "Shift+F", lambda w: w.timeline.canvas.fit()),
     Command("timeline-in", "Zoom the timeline in", "View", "+", lambda w: w.timeline.zoom(1.4)),
     Command("timeline-out", "Zoom the timeline out", "View", "-", lambda w: w.timeline.zoom(1 / 1.4)),

@@ -60,7 +60,7 @@ class CurvePicker(QDialog):
         column.addWidget(self.line)
         column.addWidget(self._problem)
         buttons = QDialogButtonBox()
-        take = buttons.addButton("Take on", QDialogButtonBox.ButtonRole.AcceptRole)
+        take = buttons.addButton("Apply", QDialogButtonBox.ButtonRole.AcceptRole)
         take.setDefault(True)
         take.clicked.connect(lambda: self._take(self._text))
         buttons.addButton("Cancel", QDialogButtonBox.ButtonRole.RejectRole).clicked.connect(self.reject)

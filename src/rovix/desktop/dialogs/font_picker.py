@@ -91,7 +91,7 @@ class FontPicker(QDialog):
         foot = QHBoxLayout()
         foot.addWidget(self._star)
         foot.addStretch(1)
-        leave = QPushButton("Leave it")
+        leave = QPushButton("Cancel")
         leave.clicked.connect(self.reject)
         foot.addWidget(leave)
         foot.addWidget(self._take)

@@ -33,7 +33,7 @@ class SequenceSettings(QDialog):
         self._colour = sequence.ground
         self.name = QLineEdit(sequence.name, accessibleName="Name", toolTip="The sequence's name.")
         self.fields = FrameFields(sequence.size, sequence.rate)
-        self.ground = ColourButton("Ground")
+        self.ground = ColourButton("Background")
         self.ground.show_colour(sequence.ground)
         self.ground.chosen.connect(self.choose_ground)
         self.follow = QComboBox(
@@ -64,7 +64,7 @@ class SequenceSettings(QDialog):
         grid.addWidget(QLabel("Name"), 0, 0)
         grid.addWidget(self.name, 0, 1)
         row = self.fields.add_to(grid, 1)
-        rows: list[tuple[str, QWidget]] = [("Ground", self.ground)]
+        rows: list[tuple[str, QWidget]] = [("Background", self.ground)]
         rows += [("Layers", self.follow)] if with_layers else []
         rows += [("", self.blur), *((SHUTTER_ROWS[n], f) for n, f in self.shutter.items())]
         rows += [("", self.while_editing)]

@@ -49,7 +49,7 @@ class Sequences(QDialog):
             ("Copy", "Add a copy of this sequence.", self.copy_chosen),
             ("Rename", "Change its name (F2).", lambda: self.list.editItem(self.list.currentItem())),
             (
-                "Put in here",
+                "Insert here",
                 "Show it in the open sequence, as one layer at the playhead.",
                 self.put_in_chosen,
             ),

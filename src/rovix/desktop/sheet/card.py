@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QFrame, QToolButton, QVBoxLayout, QWidget
 
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.paint_fields import PAINTS, PaintFields
-from rovix.desktop.sheet.parts import ColourButton, Rows, Segments
+from rovix.desktop.sheet.parts import ColourButton, Rows, Segments, lowered
 from rovix.desktop.theme import colour, font, icon
 from rovix.edit.values import set_channels
 from rovix.model import Project
@@ -236,15 +236,15 @@ class CardFields(Rows):
         low: float | None = None, high: float | None = None, factor: float = 1.0,
     ) -> NumberField:  # fmt: skip
         """A field of a channel."""
-        field = NumberField(f"{self._name} {said.lower()}", unit, step, decimals, factor, low, high)
-        title = f"Change the {self._name.lower()}'s {said.lower()}"
+        field = NumberField(f"{self._name} {lowered(said)}", unit, step, decimals, factor, low, high)
+        title = f"Change the {self._name.lower()}'s {lowered(said)}"
         self._numbers[name] = self._page._bind(field, title, self._edit(name))
         return field
 
     def plain(self, name: str, said: str, unit: str, step: float, low: float, high: float) -> NumberField:
         """A field of a whole number that has no keys."""
-        field = NumberField(f"{self._name} {said.lower()}", unit, step, 0, 1.0, low, high)
-        title = f"Change the {self._name.lower()}'s {said.lower()}"
+        field = NumberField(f"{self._name} {lowered(said)}", unit, step, 0, 1.0, low, high)
+        title = f"Change the {self._name.lower()}'s {lowered(said)}"
 
         def edit(project: Project, value: float) -> Project:
             return self._page.changed(project, self._id, **{name: round(value)})
@@ -268,16 +268,16 @@ class CardFields(Rows):
     def keyed(self, said: str, fields: list[QWidget], *names: str) -> None:
         """A row of fields with a ring for their channels."""
         addresses = [self.address(name) for name in names]
-        reset = self._page.resetting(f"Reset the {self._name.lower()}'s {said.lower()}", lambda: addresses)
-        ring = self._page.rings.ring(f"{self._name} {said.lower()}", lambda: addresses)
+        reset = self._page.resetting(f"Reset the {self._name.lower()}'s {lowered(said)}", lambda: addresses)
+        ring = self._page.rings.ring(f"{self._name} {lowered(said)}", lambda: addresses)
         self.add(said, fields, ring, reset)
 
     def choice(
         self, name: str, said: str, choices: dict[str, str], tips: dict[str, str] | None = None
     ) -> Segments:
-        made = self._choices[name] = Segments(choices, f"{self._name} {said.lower()}", tips)
+        made = self._choices[name] = Segments(choices, f"{self._name} {lowered(said)}", tips)
         made.chosen.connect(
-            lambda value: self.set(f"Change the {self._name.lower()}'s {said.lower()}", **{name: value})
+            lambda value: self.set(f"Change the {self._name.lower()}'s {lowered(said)}", **{name: value})
         )
         return made
 

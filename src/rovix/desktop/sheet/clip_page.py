@@ -106,7 +106,7 @@ class _PlayingPart(QWidget):
             lambda project, value: set_length_by_speed(project, page._id, round(value)),
         )
         self._times = bind(
-            NumberField("Times", "×", 0.5, 2, low=0.01, high=10_000),
+            NumberField("Repeats", "×", 0.5, 2, low=0.01, high=10_000),
             "Repeat",
             lambda project, value: play_times(project, page._id, value),
         )
@@ -120,8 +120,8 @@ class _PlayingPart(QWidget):
         rows.add(
             "Speed", [self._speed], reset=lambda: page._do("True speed", lambda p: set_speed(p, page._id, 1))
         )
-        rows.add("Play in", [self._frames])
-        rows.add("Times", [self._times])
+        rows.add("Length", [self._frames])
+        rows.add("Repeats", [self._times])
         rows.add_wide(self._backwards)
         rows.add_wide(self._and_back)
         _stacked(self, heading("Playing", "its material"), rows)
@@ -209,19 +209,23 @@ class _JoinPart(QWidget):
     def __init__(self, page: ClipPage) -> None:
         super().__init__()
         self._page = page
-        self._kind = QComboBox(accessibleName="Join", toolTip="How the clip before gives way to this one.")
+        self._kind = QComboBox(
+            accessibleName="Transition", toolTip="How the clip before gives way to this one."
+        )
         for kind, said in KINDS.items():
             self._kind.addItem(said, kind)
         self._kind.activated.connect(lambda _: self._set_kind())
         self._none = QLabel(
-            "No clip ends where this one starts. Move one of them up to the other to join them.",
+            "No clip ends where this one starts. Move one of them up to the other first.",
             objectName="muted", wordWrap=True,
         )  # fmt: skip
-        self._length = self._field(NumberField("Join's length", "s", 0.05, 2, low=0.01, high=3600), "length")
+        self._length = self._field(
+            NumberField("Transition's length", "s", 0.05, 2, low=0.01, high=3600), "length"
+        )
         self._angle = self._field(NumberField("Direction", "°", 5, 0), "angle")
         self._feather = self._field(NumberField("Feather", "px", 5, 0, low=0, high=10_000), "feather")
-        self._curve = CurveBox("Join's curve")
-        self._curve.chosen.connect(lambda text: self._change("Change the join's curve", curve=text))
+        self._curve = CurveBox("Transition's curve")
+        self._curve.chosen.connect(lambda text: self._change("Change the transition's curve", curve=text))
         self._curve.refused.connect(page._document.problem)
         self._colour = ColourButton("Dip's colour")
         self._colour.chosen.connect(lambda value: self._change("Colour the dip", colour=value))
@@ -231,7 +235,9 @@ class _JoinPart(QWidget):
         self._rows["angle"].add("Direction", [self._angle])
         self._rows["feather"].add("Feather", [self._feather])
         self._rows["colour"].add("Colour", [self._colour])
-        _stacked(self, heading("Join", "with the clip before"), self._kind, self._none, *self._rows.values())
+        _stacked(
+            self, heading("Transition", "from the clip before"), self._kind, self._none, *self._rows.values()
+        )
 
     def _set_kind(self) -> None:
         kind = self._kind.currentData()
@@ -240,7 +246,7 @@ class _JoinPart(QWidget):
     def _field(self, field: NumberField, name: str) -> NumberField:
         return self._page._bind(
             field,
-            f"Change the join's {name}",
+            f"Change the transition's {name}",
             lambda project, value: change_join(project, self._page._id, **{name: value}),
         )
 

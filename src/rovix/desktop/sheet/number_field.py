@@ -64,7 +64,7 @@ class NumberField(QWidget):
         self._say()
 
     def sizeHint(self) -> QSize:
-        return QSize(76, round(font().pixelSize() * 1.85))
+        return QSize(68, round(font().pixelSize() * 1.85))
 
     def minimumSizeHint(self) -> QSize:
         widest = "−000.0" if self._decimals else "−0000"
@@ -209,7 +209,7 @@ class NumberField(QWidget):
         text = edit.text()
         self._close_edit()
         try:
-            shown = evaluate_sum(text)
+            shown = evaluate_sum(text, self._unit)
             self._check(shown)
         except ValueError as wrong:
             self._refuse(str(wrong))
@@ -263,7 +263,7 @@ class NumberField(QWidget):
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         menu = QMenu(self)
         if self._resets:
-            menu.addAction(f"Reset {self._name.lower()}", self.reset.emit)
+            menu.addAction(f"Reset {self._name[:1].lower()}{self._name[1:]}", self.reset.emit)
         menu.addAction("Type a value", self.begin_typing)
         menu.popup(event.globalPos())
 

@@ -24,7 +24,7 @@ class Page(QWidget):
         self._document = document
         self.rings = Rings(document)
         self._column = QVBoxLayout(self)
-        self._column.setContentsMargins(12, 8, 12, 8)
+        self._column.setContentsMargins(12, 8, 8, 8)
         self._column.setSpacing(8)
 
     def _try(self, edit: Edit) -> None:
@@ -53,7 +53,7 @@ class Page(QWidget):
             return set_channels(project, self._id, self._document.clip_frame, {address(): value})
 
         field.allow_reset()
-        reset = f"Reset the {title.lower().removeprefix('change the ')}"
+        reset = f"Reset the {title.removeprefix('Change the ')}"
         field.reset.connect(self.resetting(reset, lambda: [address()]))
 
         return self._bind(field, title, edit or setting)

@@ -19,6 +19,11 @@ from PySide6.QtWidgets import (
 from rovix.desktop.theme import colour, font
 
 
+def lowered(name: str) -> str:
+    """A name as it stands within a sentence: 'Position X' is 'position X', 'X' stays."""
+    return name[:1].lower() + name[1:] if name[1:2].islower() else name
+
+
 class KeyPip(QWidget):
     """Round: empty (not animated), half (animated, no key here), full (a key here)."""
 
@@ -196,17 +201,18 @@ class ColourButton(QWidget):
 
 
 class Rows(QWidget):
-    """Rows of pip, name and fields, aligned in columns."""
+    """Rows of name, fields and pip, aligned in columns."""
 
     def __init__(self) -> None:
         super().__init__()
         self._grid = QGridLayout(self)
         self._grid.setContentsMargins(0, 0, 0, 0)
-        self._grid.setHorizontalSpacing(8)
+        self._grid.setHorizontalSpacing(6)
         self._grid.setVerticalSpacing(7)
-        self._grid.setColumnStretch(1, 1)
+        self._grid.setColumnStretch(0, 1)
         # So that the fields of rows below each other start at one line.
-        self._grid.setColumnMinimumWidth(2, round(font().pixelSize() * 11.5))
+        self._grid.setColumnMinimumWidth(1, round(font().pixelSize() * 11.5))
+        self._grid.setColumnMinimumWidth(2, 14)  # a pip's, in rows without one too
         self._at = 0
 
     def add(
@@ -222,18 +228,18 @@ class Rows(QWidget):
         if reset is not None:
             label.double_clicked.connect(reset)
         if pip is not None:
-            self._grid.addWidget(pip, self._at, 0)
+            self._grid.addWidget(pip, self._at, 2)
         named = QHBoxLayout()
         named.addWidget(label)
         if beside is not None:
             named.addWidget(beside)
         named.addStretch(1)
-        self._grid.addLayout(named, self._at, 1 if pip is not None else 0, 1, 1 if pip is not None else 2)
+        self._grid.addLayout(named, self._at, 0)
         box = QHBoxLayout()
         box.setSpacing(6)
         for field in fields:
             box.addWidget(field)
-        self._grid.addLayout(box, self._at, 2)
+        self._grid.addLayout(box, self._at, 1)
         self._at += 1
         return label
 

@@ -1,8 +1,6 @@
-"""The sheet's Place page: where the layer rests, what it follows, how it is laid over what is below."""
+"""The sheet's Transform page: where the layer rests, what it follows, how it is laid over what is below."""
 
 from __future__ import annotations
-
-from math import fmod
 
 import numpy as np
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QToolButton, QWidget
@@ -12,7 +10,7 @@ from rovix.desktop.sheet.curve_box import CurveBox
 from rovix.desktop.sheet.layer_box import LayerBox
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.page import ChannelEdit, Page
-from rovix.desktop.sheet.parts import Rows, heading
+from rovix.desktop.sheet.parts import Rows, heading, lowered
 from rovix.desktop.theme import icon
 from rovix.edit import change_place, clip_by_id, place_value
 from rovix.edit.arrange import align_layers, move_pivot
@@ -25,14 +23,14 @@ from rovix.model.blend import BLEND_MODES
 from rovix.motion.rest import PLACED, rest_at
 
 _PLACE_ROWS = (
-    ("Position", (("x", "px", 1, 1, 1.0), ("y", "px", 1, 1, 1.0))),
-    ("Scale", (("scale_x", "%", 1, 1, 100.0), ("scale_y", "%", 1, 1, 100.0))),
-    ("Turn", (("turn", "°", 0.5, 1, 1.0),)),
+    ("Position X, Y", (("x", "px", 1, 1, 1.0), ("y", "px", 1, 1, 1.0))),
+    ("Position Z", (("depth", "px", 2, 0, 1.0),)),
+    ("Scale X, Y", (("scale_x", "%", 1, 1, 100.0), ("scale_y", "%", 1, 1, 100.0))),
+    ("Rotation Z", (("turn", "°", 0.5, 1, 1.0),)),
+    ("Rotation X, Y", (("tip", "°", 0.5, 1, 1.0), ("swing", "°", 0.5, 1, 1.0))),
     ("Slant", (("slant", "°", 0.5, 1, 1.0),)),
-    ("Tip, swing", (("tip", "°", 0.5, 1, 1.0), ("swing", "°", 0.5, 1, 1.0))),
-    ("Depth", (("depth", "px", 2, 0, 1.0),)),
     ("Opacity", (("opacity", "%", 1, 0, 100.0),)),
-    ("Blur", (("blur_across", "px", 0.5, 1, 1.0), ("blur_down", "px", 0.5, 1, 1.0))),
+    ("Blur X, Y", (("blur_across", "px", 0.5, 1, 1.0), ("blur_down", "px", 0.5, 1, 1.0))),
 )
 _ADDRESSES = tuple(f"place.{name}" for name in PLACED)
 _PIVOT = ("place.pivot_x", "place.pivot_y")
@@ -41,9 +39,9 @@ SIDES = {
     "top": "top", "middle": "in the middle down", "bottom": "bottom",
 }  # fmt: skip
 _SAID = {
-    "x": "Position across", "y": "Position down", "scale_x": "Scale across", "scale_y": "Scale down",
-    "turn": "Turn", "slant": "Slant", "tip": "Tip", "swing": "Swing", "depth": "Depth", "opacity": "Opacity",
-    "blur_across": "Blur across", "blur_down": "Blur down",
+    "x": "Position X", "y": "Position Y", "depth": "Position Z", "scale_x": "Scale X", "scale_y": "Scale Y",
+    "turn": "Rotation Z", "tip": "Rotation X", "swing": "Rotation Y", "slant": "Slant", "opacity": "Opacity",
+    "blur_across": "Blur X", "blur_down": "Blur Y",
 }  # fmt: skip
 _LIMITS = {"opacity": (0, 100), "slant": (-89, 89), "blur_across": (0, 1000), "blur_down": (0, 1000)}
 
@@ -61,33 +59,26 @@ class PlacePage(Page):
         self._ways = Rows()
         self._ways.add("Way on", [self._way])
         self._linked = self._link()
-        self._turns = self.channel(
-            NumberField("Whole turns", "×", 0.05, 0),
-            "Change the whole turns",
-            lambda: "place.turn",
-            self._set_turns,
-        )
         self._edits: dict[str, ChannelEdit] = {
-            "x": self._set_position("x"), "y": self._set_position("y"), "turn": self._set_degrees,
+            "x": self._set_position("x"), "y": self._set_position("y"),
             "scale_x": self._set_scale("scale_x"), "scale_y": self._set_scale("scale_y"),
         }  # fmt: skip
         rows = Rows()
         for name, parts in _PLACE_ROWS:
             names = tuple(part[0] for part in parts)
             addresses = tuple(f"place.{channel}" for channel in names)
-            keyed = self._position if name == "Position" else lambda a=addresses: a
+            keyed = self._position if "x" in names else lambda a=addresses: a
             pip = self.rings.ring(name, keyed)
             for channel, unit, step, decimals, factor in parts:
                 low, high = _LIMITS.get(channel, (None, None))
                 field = NumberField(_SAID[channel], unit, step, decimals, factor, low, high)
-                title = f"Change the {_SAID[channel].lower()}"
+                title = f"Change the {lowered(_SAID[channel])}"
                 self._fields[channel] = self.channel(
                     field, title, lambda c=channel: f"place.{c}", self._edits.get(channel)
                 )
-            reset = self.resetting(f"Reset {name.lower()}", lambda a=addresses: a)
+            reset = self.resetting(f"Reset {lowered(name)}", lambda a=addresses: a)
             fields: list[QWidget] = [self._fields[n] for n in names]
-            turns = [self._turns] if name == "Turn" else []
-            rows.add(name, [*turns, *fields], pip, reset, self._linked if name == "Scale" else None)
+            rows.add(name, fields, pip, reset, self._linked if "scale_x" in names else None)
         self._blend = QComboBox(accessibleName="Blend")
         self._blend.setToolTip("How the layer is laid over what is below; its opacity is the strength.")
         for mode in BLEND_MODES:
@@ -95,19 +86,19 @@ class PlacePage(Page):
         self._blend.activated.connect(lambda _: self._set_blend())
         blend = Rows()
         blend.add("Blend", [self._blend], reset=lambda: self._do("Reset the blend", self._blend_to("normal")))
-        self._pivot = [self._pivot_field("x", "Pivot across"), self._pivot_field("y", "Pivot down")]
+        self._pivot = [self._pivot_field("x", "Pivot X"), self._pivot_field("y", "Pivot Y")]
         self._follows = LayerBox(
             "Follows", "The layer whose place this one goes along with. It stays where it is now."
         )
         self._follows.chosen.connect(lambda _: self._follow())
         rows.add(
-            "Pivot",
+            "Pivot X, Y",
             list(self._pivot),
             self.rings.ring("Pivot", lambda: _PIVOT),
             reset=lambda: self._do("Reset the pivot", self._pivot_to(0.5, 0.5)),
         )
         blend.add("Follows", [self._follows])
-        self._column.addWidget(heading("Rest place", "where the layer lands"))
+        self._column.addWidget(heading("Transform", "where the layer lands"))
         self._column.addWidget(rows)
         self._column.addWidget(self.rings.note)
         self._column.addWidget(self._ways)
@@ -135,16 +126,6 @@ class PlacePage(Page):
     def _place(self) -> Place:
         clip = clip_by_id(self._document.committed, self._id)
         return Place() if isinstance(clip, SoundClip | None) else clip.place
-
-    def _set_turns(self, project: Project, value: float) -> Project:
-        """Whole turns, the degrees beyond them staying."""
-        now = place_value(self._place(), "turn", self._document.clip_frame)
-        return self._put(project, {"turn": 360.0 * round(value) + fmod(now, 360.0)})
-
-    def _set_degrees(self, project: Project, value: float) -> Project:
-        """Degrees beyond the whole turns, which stay."""
-        now = place_value(self._place(), "turn", self._document.clip_frame)
-        return self._put(project, {"turn": now - fmod(now, 360.0) + value})
 
     def _set_scale(self, name: str) -> ChannelEdit:
         other = "scale_y" if name == "scale_x" else "scale_x"
@@ -186,7 +167,7 @@ class PlacePage(Page):
             now = {a: place_value(clip.place, f"pivot_{a}", frame) for a in "xy"} | {axis: value}
             return self._pivot_to(now["x"], now["y"])(project)
 
-        return self._bind(field, f"Move the {said.lower()}", edit)
+        return self._bind(field, f"Move the {lowered(said)}", edit)
 
     def _pivot_to(self, x: float, y: float) -> Edit:
         return lambda project: move_pivot(project, self._id, self._document.playhead, x, y)
@@ -252,8 +233,5 @@ class PlacePage(Page):
         for channel, field in self._fields.items():
             along = channel in ("x", "y") and clip.place.path is not None
             field.show_value(float(rest[channel][0]) if along else place_value(clip.place, channel, frame))
-        turn = place_value(clip.place, "turn", frame)
-        self._turns.show_value(float(int(turn / 360)))
-        self._fields["turn"].show_value(fmod(turn, 360.0))
         self._show_way(clip, frame)
         self.rings.look_again()

@@ -7,7 +7,7 @@ from collections.abc import Callable, Sequence
 from PySide6.QtWidgets import QLabel
 
 from rovix.desktop.document import Document
-from rovix.desktop.sheet.parts import KeyPip
+from rovix.desktop.sheet.parts import KeyPip, lowered
 from rovix.edit.address import held_at
 from rovix.edit.keys import toggle_keys
 from rovix.errors import RovixError
@@ -27,7 +27,7 @@ class Rings:
 
     def ring(self, said: str, addresses: Addresses) -> KeyPip:
         """A ring for the row of that name."""
-        pip = KeyPip(said.lower())
+        pip = KeyPip(lowered(said))
         pip.pressed.connect(lambda: self._press(said, addresses))
         self._rings.append((pip, addresses))
         return pip
@@ -42,7 +42,7 @@ class Rings:
 
     def _press(self, said: str, addresses: Addresses) -> None:
         frame, identity, names = self._document.clip_frame, self._document.selected or "", addresses()
-        title = f"Set or take away a key of {said.lower()}"
+        title = f"Set or take away a key of {lowered(said)}"
         self._document.do(title, lambda project: toggle_keys(project, identity, frame, names))
 
     def look_again(self) -> None:

@@ -78,14 +78,14 @@ class _FormPart(_Part):
             NumberField("Corner radius", "px", 1, 1, low=0, high=50_000), "Round the corners", "radius"
         )
         tip = "The layer whose words or picture it goes round."
-        self._hugged = LayerBox("Hugs", tip)
+        self._hugged = LayerBox("Fits", tip)
         self._hugged.chosen.connect(lambda _: self._hug())
         self._margins = [self._margin("margin_x", "Margin across"), self._margin("margin_y", "Margin down")]
         self._size = Rows()
         self.keyed(self._size, "Width, height", [self._width, self._height], "width", "height")
         rounded = Rows()
         self.keyed(rounded, "Corners", [self._radius], "radius")
-        rounded.add("Hugs", [self._hugged])
+        rounded.add("Fits", [self._hugged])
         self._around = Rows()
         self.keyed(self._around, "Margins", list(self._margins), "hug.margin_x", "hug.margin_y")
         for widget in (heading("Shape"), self._form, self._size, rounded, self._around):
@@ -101,7 +101,7 @@ class _FormPart(_Part):
         if not isinstance(clip, ShapeClip):
             return
         hug = None if target is None else replace(clip.hug, layer=target) if clip.hug else Hug(layer=target)
-        title = "Free the shape" if hug is None else "Hug a layer"
+        title = "Free the shape" if hug is None else "Fit a layer"
         self.page._do(title, lambda p: change_shape(p, self.page._id, hug=hug))
 
     def show_clip(self, clip: Clip) -> None:

@@ -36,8 +36,8 @@ class Sheet(QFrame):
         self._words = WordsPage(document)
         self.pick_family = self._words.pick_family
         self._pages: dict[str, Page] = {
-            "Words": self._words, "Look": LookPage(document), "Shape": ShapePage(document),
-            "Place": PlacePage(document), "Effects": EffectsPage(document), "Clip": ClipPage(document),
+            "Text": self._words, "Look": LookPage(document), "Shape": ShapePage(document),
+            "Transform": PlacePage(document), "Effects": EffectsPage(document), "Clip": ClipPage(document),
             "Sound": SoundPage(document),
         }  # fmt: skip
         self._buttons: dict[str, QPushButton] = {}
@@ -57,7 +57,7 @@ class Sheet(QFrame):
             self._stack.addWidget(area)
         self._nothing = _nothing_selected()
         self._stack.addWidget(self._nothing)
-        self._tab = "Place"
+        self._tab = "Transform"
         document.selection_changed.connect(self._selection_changed)
         document.project_changed.connect(self.look_again)
         document.playhead_moved.connect(lambda _: None if document.playing else self.look_again())
@@ -66,7 +66,7 @@ class Sheet(QFrame):
     def _tabs(self) -> QHBoxLayout:
         row = QHBoxLayout()
         row.setContentsMargins(10, 0, 6, 0)
-        row.setSpacing(6)
+        row.setSpacing(5)
         group = QButtonGroup(self)
         for name in self._pages:
             button = QPushButton(
@@ -80,7 +80,7 @@ class Sheet(QFrame):
         return row
 
     def open_page(self, name: str) -> None:
-        """Show a page: Words, Look or Place."""
+        """Show a page: Text, Look, Transform, …"""
         self._tab = name
         self._selection_changed()
 
@@ -117,14 +117,14 @@ class Sheet(QFrame):
 def _pages_of(clip: object) -> tuple[str, ...]:
     """The pages that a clip has, the one to open first last."""
     if isinstance(clip, TextClip):
-        return ("Words", "Look", "Clip", "Effects", "Place")
+        return ("Text", "Look", "Clip", "Effects", "Transform")
     if isinstance(clip, SoundClip):
         return ("Clip", "Sound")
     if isinstance(clip, FootageClip):
-        return ("Sound", "Clip", "Effects", "Place")
+        return ("Sound", "Clip", "Effects", "Transform")
     if isinstance(clip, GroundClip | ShapeClip):
-        return ("Place", "Clip", "Effects", "Shape")
-    return () if clip is None else ("Clip", "Effects", "Place")
+        return ("Transform", "Clip", "Effects", "Shape")
+    return () if clip is None else ("Clip", "Effects", "Transform")
 
 
 def _nothing_selected() -> QWidget:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from rovix.desktop.sheet.number_field import NumberField
 
-SHUTTER_ROWS = {"angle": "Shutter", "phase": "Opens at", "most": "Moments"}
+SHUTTER_ROWS = {"angle": "Shutter", "phase": "Phase", "most": "Samples"}
 
 
 def shutter_fields() -> dict[str, NumberField]:
@@ -13,8 +13,8 @@ def shutter_fields() -> dict[str, NumberField]:
     angle.setToolTip("How long the shutter is open, in degrees: 360° are a whole frame, 180° half of one.")
     phase = NumberField("Shutter phase", "°", 5, 0, low=-720, high=720)
     phase.setToolTip("When it opens, in degrees from the frame: 0° then, −90° with 180° about the frame.")
-    most = NumberField("Most moments", "", 0.1, 0, low=2, high=256)
-    most.setToolTip("At most so many moments make a picture; fewer where steps of 2 px need no more.")
+    most = NumberField("Samples", "", 0.1, 0, low=2, high=256)
+    most.setToolTip("At most so many samples make a picture; fewer where steps of 2 px need no more.")
     return {"angle": angle, "phase": phase, "most": most}
 
 

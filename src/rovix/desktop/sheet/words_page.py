@@ -42,7 +42,7 @@ class WordsPage(Page):
         self._build_face()
         self._build_setting()
         self._dresses = QLabel("", objectName="muted", wordWrap=True)
-        self._column.addWidget(heading("Words", "double-click them in the picture"))
+        self._column.addWidget(heading("Text", "double-click them in the picture"))
         self._column.addWidget(self._text)
         self._column.addWidget(self._dresses)
         for widget in (self._face_rows, self._missing, self._axes, self._letter_rows, self._case):
@@ -76,7 +76,7 @@ class WordsPage(Page):
         self._colour.chosen.connect(lambda value: self.dress("Colour the letters", colour=value))
         self._plain = QPushButton("As the layer", objectName="link")
         self._plain.setToolTip("Take off what these letters have of their own.")
-        self._plain.clicked.connect(lambda: self.dress("Take the dressing off", **dict.fromkeys(FIELDS)))
+        self._plain.clicked.connect(lambda: self.dress("Clear own style", **dict.fromkeys(FIELDS)))
         self._missing = QLabel("", objectName="problem", wordWrap=True)
         self._axes = AxisRows(self)
         self._face_rows = Rows()
@@ -291,7 +291,7 @@ class _WordsBox(QPlainTextEdit):
     def __init__(self) -> None:
         super().__init__()
         self.setTabChangesFocus(True)
-        self.setAccessibleName("Words")
+        self.setAccessibleName("Text")
         self.setPlaceholderText("Type the words here")
         self.setToolTip("The layer's words. Enter starts a new line; select letters to dress only them.")
         self.setFixedHeight(74)

@@ -238,7 +238,9 @@ class ChannelRow(QWidget):
         return [button, mix]
 
     def _chance_fields(self) -> list[QWidget]:
-        again = QPushButton("Draw again", objectName="link", toolTip="Other random draws, by the next seed.")
+        again = QPushButton(
+            "New variation", objectName="link", toolTip="Other random draws, by the next seed."
+        )
         again.clicked.connect(
             lambda: self._do("draws", chance=replace(self._chance(), seed=self._chance().seed + 1))
         )

@@ -122,7 +122,7 @@ class MoveDeck:
         move = self._moves[number]
         given = None if move is None else replace(move, id=new_id())
         name = move.name if move else f"no {self.role}"
-        return f"Take on {name}", lambda project: take_on(project, clip.id, self.role, given)
+        return f"Apply {name}", lambda project: take_on(project, clip.id, self.role, given)
 
     def stacking(self, clip: Clip, number: int) -> tuple[str, Edit] | None:
         move = self._moves[number]
@@ -191,7 +191,7 @@ class LookDeck:
         return lambda project: set_look(project, clip.id, saved.look, saved.size)
 
     def taking(self, clip: Clip, number: int) -> tuple[str, Edit]:
-        return f"Take on {self.looks[number].saved.name}", self.trying(clip, number)
+        return f"Apply {self.looks[number].saved.name}", self.trying(clip, number)
 
     def stacking(self, clip: Clip, number: int) -> tuple[str, Edit] | None:
         return None

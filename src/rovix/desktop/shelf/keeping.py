@@ -167,7 +167,7 @@ class Keeping(QWidget):
         try:
             work(False)
         except NameTaken as taken:
-            choices = {"Replace": "yes", "Leave it": "no"}
+            choices = {"Replace": "yes", "Cancel": "no"}
             if not replaceable:
                 self._document.problem.emit(str(taken))
             elif self.ask(f"Replace the {noun}?", f"{taken} Replace it by this one?", choices) == "yes":

@@ -272,7 +272,7 @@ class _View(QListView):
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         menu = QMenu(self)
-        menu.addAction("Put in at the playhead", self._page.put_in)
+        menu.addAction("Add at the playhead", self._page.put_in)
         menu.addAction("Rename", lambda: self.edit(self.currentIndex()))
         menu.addAction("Find missing files…", self._page.window_.relink_missing)
         menu.addAction("Remove from the list", self._page.remove)
@@ -313,9 +313,11 @@ class MediaList(QWidget):
         )  # fmt: skip
         self._missing = QPushButton("", objectName="link", toolTip="Look for missing files in a folder.")
         self._missing.clicked.connect(lambda: self.window_.relink_missing())
-        bring = QPushButton("Bring in…", toolTip="Bring in files and put them at the playhead (Ctrl+I).")
+        bring = QPushButton("Import…", toolTip="Import files and add them at the playhead (Ctrl+I).")
         bring.clicked.connect(lambda: self.window_.run("bring-in"))
-        self._put = QPushButton("Put in", toolTip="Put the chosen files in at the playhead (Enter).")
+        self._put = QPushButton(
+            "Add to the timeline", toolTip="Add the chosen files at the playhead (Enter)."
+        )
         self._put.clicked.connect(self.put_in)
         row = QHBoxLayout()
         row.addWidget(bring)

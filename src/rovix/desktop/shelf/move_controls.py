@@ -146,9 +146,9 @@ class MoveControls(QWidget):
         self._point = [self._point_field("Point across", 0), self._point_field("Point down", 1)]
         self._piece_curve = CurveBox("Piece curve")
         self._piece_curve.chosen.connect(lambda text: self._set("Change the piece curve", piece_curve=text))
-        self._sequence_curve = CurveBox("Sequence curve")
+        self._sequence_curve = CurveBox("Order curve")
         self._sequence_curve.chosen.connect(
-            lambda text: self._set("Change the sequence curve", sequence_curve=text)
+            lambda text: self._set("Change the order curve", sequence_curve=text)
         )
         for box in (self._piece_curve, self._sequence_curve):
             box.refused.connect(document.problem)
@@ -175,7 +175,7 @@ class MoveControls(QWidget):
         stagger, at_once = rows.add("Stagger", [self._stagger]), rows.add("At once", [self._at_once])
         self._dealing = [stagger, self._stagger, at_once, self._at_once]
         rows.add("Piece", [self._piece_curve])
-        rows.add("Sequence", [self._sequence_curve])
+        rows.add("Order curve", [self._sequence_curve])
         rows.add("Pivot", [self._pivot])
         self._before = QCheckBox("Hidden before it starts")
         self._before.setToolTip(

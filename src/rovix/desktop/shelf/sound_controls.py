@@ -26,10 +26,12 @@ class SoundControls(QObject):
     def __init__(self, rows: Rows) -> None:
         super().__init__(rows)
         self._move: Move | None = None
-        self.strike = QComboBox(accessibleName="Strike", toolTip="A sound on each piece of the move.")
+        self.strike = QComboBox(
+            accessibleName="Sound on each piece", toolTip="A sound on each piece of the move."
+        )
         self.strike.activated.connect(lambda _: self._choose("strike", Strike, self.strike))
-        self._at = Segments(_AT, "Strikes")
-        self._at.chosen.connect(lambda value: self._give("strike", "Change when it strikes", at=value))
+        self._at = Segments(_AT, "Sounds")
+        self._at.chosen.connect(lambda value: self._give("strike", "Change when it sounds", at=value))
         self._gain = self._number("strike", "Gain", "dB", "gain", -120, 60, "How loud, 0 dB as it is.")
         self._level = self._number(
             "strike", "Level ±", "dB", "level_spread", 0, 60, "How far levels are apart at most."
@@ -38,32 +40,33 @@ class SoundControls(QObject):
             "strike", "Pitch ±", "st", "pitch_spread", 0, 24, "Semitones that pitches go up or down at most."
         )
         self._again = QPushButton(
-            "Draw again", objectName="link", toolTip="Other levels and pitches, by the next seed."
+            "New variation", objectName="link", toolTip="Other levels and pitches, by the next seed."
         )
         self._again.clicked.connect(self._draw_again)
         self.whoosh = QComboBox(
-            accessibleName="Whoosh", toolTip="A sound as loud as the move is fast; it ends with it."
+            accessibleName="Sound with the speed",
+            toolTip="A sound as loud as the move is fast; it ends with it.",
         )
         self.whoosh.activated.connect(lambda _: self._choose("whoosh", Whoosh, self.whoosh))
         self._loud = self._number(
             "whoosh", "Gain", "dB", "gain", -120, 60, "How loud it is where the move is fastest."
         )
-        rows.add("Strike", [self.strike])
+        rows.add("On each piece", [self.strike])
         parts: dict[str, list[QWidget]] = {
-            "Strikes": [self._at],
+            "Sounds": [self._at],
             "Levels": [self._gain, self._level],
             "Pitches": [self._pitch, self._again],
         }
         self._struck = [w for name, fields in parts.items() for w in (rows.add(name, fields), *fields)]
-        rows.add("Whoosh", [self.whoosh])
+        rows.add("With the speed", [self.whoosh])
         self._rushing = [rows.add("Loud", [self._loud]), self._loud]
 
     def show_move(self, move: Move, media: tuple[Media, ...]) -> None:
         """Show a move's sounds, with the project's files to choose from."""
         self._move = move
         files = {item.id: item.title for item in media if item.kind == "sound" or item.has_sound}
-        _fill(self.strike, {"": "No strike"} | STRIKES | files, move.strike.sound if move.strike else "")
-        _fill(self.whoosh, {"": "No whoosh"} | RUSHES | files, move.whoosh.sound if move.whoosh else "")
+        _fill(self.strike, {"": "None"} | STRIKES | files, move.strike.sound if move.strike else "")
+        _fill(self.whoosh, {"": "None"} | RUSHES | files, move.whoosh.sound if move.whoosh else "")
         for widget in self._struck:
             widget.setVisible(move.strike is not None)
         for widget in self._rushing:

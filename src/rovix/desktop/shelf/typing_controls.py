@@ -14,7 +14,7 @@ from rovix.model import Caret, Typing
 
 _RHYTHMS = {"even": "Even", "uneven": "Uneven", "tapped": "Tapped"}
 _RHYTHM_TIPS = {
-    "even": "Piece after piece, by the sequence curve.",
+    "even": "Piece after piece, by the order curve.",
     "uneven": "Gaps drawn at random, longer behind punctuation and lines.",
     "tapped": "The rhythm that you tap in while it plays.",
 }
@@ -45,16 +45,16 @@ class TypingControls(QObject):
         )
         self._most = self._number("Most", "f", "most", 1, 1000, "The longest gap between two pieces.")
         self._stops = self._number(
-            "Behind stops", "×", "at_stops", 0.1, 100, "How many times as long behind punctuation.", 0.1
+            "After punctuation", "×", "at_stops", 0.1, 100, "How many times as long after punctuation.", 0.1
         )
         self._ends = self._number(
-            "Behind lines", "×", "at_ends", 0.1, 100, "How many times as long behind a line.", 0.1
+            "After a line", "×", "at_ends", 0.1, 100, "How many times as long after a line.", 0.1
         )
         self.tap = QPushButton(
             "Tap it in…", toolTip="Plays from the layer's start; press Space for each piece, Escape to stop."
         )
         self.tap.clicked.connect(self.tapping)
-        self._again = QPushButton("Draw again", objectName="link", toolTip="Other gaps, by the next seed.")
+        self._again = QPushButton("New variation", objectName="link", toolTip="Other gaps, by the next seed.")
         self._again.clicked.connect(self.drawn_again)
         self._middle = QPushButton("To mid height", objectName="link")
         self._middle.setToolTip(

@@ -344,7 +344,7 @@ class Canvas(QWidget):
         height = (point.y() - row.top) / row.height
         chosen = clip.id in self.document.selection
         box = self._clip_box(clip.start, clip.span.end, row)
-        if chosen and opener_box(box).contains(point):
+        if chosen and opener_box(clip, box, self.document.rate, HEADER).contains(point):
             return "lanes"
         joined = self._joined(row, clip)
         return part_at(clip, project, frame, height, self.scale.px, chosen, joined)
@@ -642,5 +642,5 @@ class Canvas(QWidget):
             return project
 
         count = "a clip" if len(media) == 1 else f"{len(media)} clips"
-        if self.document.do(f"Put in {count}", edit):
+        if self.document.do(f"Add {count}", edit):
             self.document.select(*made)

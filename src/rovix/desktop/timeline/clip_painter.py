@@ -111,27 +111,53 @@ def paint_clip(painter: QPainter, clip: Clip, box: QRectF, setting: Setting, cho
     painter.setClipPath(shape, Qt.ClipOperation.IntersectClip)
     painter.fillRect(box, colour(clip_role(clip)))
     if isinstance(clip, TextClip):
-        _paint_words_clip(painter, clip, box, setting.size, setting.rate)
+        _paint_words_clip(painter, clip, box, setting, chosen)
     else:
         if box.width() > 6:
             _paint_material(painter, clip, box, setting)
         if isinstance(clip, SoundClip | FootageClip):
             paint_fades(painter, clip.sound, box, clip.length, chosen and box.width() > 24)
         if box.width() > 6:
-            _paint_name(painter, clip, box, setting)
+            _paint_name(painter, clip, box, setting, chosen)
     if chosen:
         painter.setPen(QPen(colour("text"), 2.4))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRoundedRect(box.adjusted(0.5, 0.5, -0.5, -0.5), 5, 5)
-        _paint_opener(painter, opener_box(box))
+        _paint_opener(painter, opener_box(clip, box, setting.rate, setting.view[0]))
     painter.restore()
 
 
-def opener_box(box: QRectF) -> QRectF:
-    """Where a selected clip is opened into lanes; empty where it is too short for that."""
-    if box.width() < 60 or box.height() < 20:
+_OPENER = 20.0
+"""px that the mark by a selected clip's name takes."""
+
+
+def opener_box(clip: Clip, box: QRectF, rate: Rate, view: float = 0.0) -> QRectF:
+    """Where a selected clip is opened into lanes, left of its name; empty where it is too short for that."""
+    left = _name_left(clip, box, rate, view)
+    if box.right() - left < 60 or box.height() < 20:
         return QRectF()
-    return QRectF(box.right() - 26, box.bottom() - 17, 16, 14)
+    top = box.center().y() - 7 if isinstance(clip, TextClip) else box.top() + 3
+    return QRectF(left, top, 16, 14)
+
+
+def _name_left(clip: Clip, box: QRectF, rate: Rate, view: float) -> float:
+    """Where a clip's name starts: behind its entrance or transition, and in view."""
+    if isinstance(clip, TextClip):
+        landing, leaving = _rests(clip, box, rate)
+        return (landing if leaving - landing > 60 else box.left()) + 8
+    left, join = max(box.left(), view), getattr(clip, "join", None)
+    if join is not None and left == box.left():
+        # The transition's own mark stands over the clip's first half of it.
+        left += rate.length(join.length) / 2 * box.width() / clip.length
+    return left + 8
+
+
+def _rests(clip: TextClip, box: QRectF, rate: Rate) -> tuple[float, float]:
+    """Where the layer lands, and where it leaves."""
+    spans, px = move_spans(clip.moves, clip.length, rate), box.width() / clip.length
+    return box.left() + spans.entrance * px, box.right() - (
+        spans.exit + 1
+    ) * px if spans.exit else box.right()
 
 
 def _paint_opener(painter: QPainter, box: QRectF) -> None:
@@ -178,13 +204,11 @@ def _paint_stack(painter: QPainter, box: QRectF) -> None:
         )
 
 
-def _paint_name(painter: QPainter, clip: Clip, box: QRectF, setting: Setting) -> None:
-    left = max(box.left(), setting.view[0])
-    join = getattr(clip, "join", None)
-    if join is not None and left == box.left():
-        # The join's own mark stands over the clip's first half of it.
-        left += setting.rate.length(join.length) / 2 * box.width() / clip.length
-    inside = QRectF(left + 8, box.top() + 2, box.right() - left - 14, box.height() - 4)
+def _paint_name(painter: QPainter, clip: Clip, box: QRectF, setting: Setting, chosen: bool) -> None:
+    left = _name_left(clip, box, setting.rate, setting.view[0])
+    if chosen and not opener_box(clip, box, setting.rate, setting.view[0]).isEmpty():
+        left += _OPENER
+    inside = QRectF(left, box.top() + 2, box.right() - left - 6, box.height() - 4)
     if inside.width() < 10:
         return
     painter.setPen(colour("text"))
@@ -233,14 +257,12 @@ def paint_join(painter: QPainter, joined: Joined, box: QRectF) -> None:
             painter.drawLine(QPointF(at, inside.top()), QPointF(at, inside.bottom()))
 
 
-def _paint_words_clip(
-    painter: QPainter, clip: TextClip, box: QRectF, size: tuple[int, int], rate: Rate
-) -> None:
+def _paint_words_clip(painter: QPainter, clip: TextClip, box: QRectF, setting: Setting, chosen: bool) -> None:
+    rate = setting.rate
     spans = move_spans(clip.moves, clip.length, rate)
     px = box.width() / clip.length
-    landing = box.left() + spans.entrance * px
-    leaving = box.right() - (spans.exit + 1) * px if spans.exit else box.right()
-    profile = profile_of(clip, size, rate)
+    landing, leaving = _rests(clip, box, rate)
+    profile = profile_of(clip, setting.size, rate)
     points = _profile_points(profile, clip.length, box)
     painter.setPen(Qt.PenStyle.NoPen)
     looping = any(move.role == "loop" for move in clip.moves)
@@ -254,7 +276,9 @@ def _paint_words_clip(
             painter.setBrush(colour(role))
             painter.drawRoundedRect(QRectF(x - 2, box.bottom() - 15, 4, 15), 1.5, 1.5)
     _paint_ticks(painter, profile, box, px)
-    _paint_clip_words(painter, clip, box, landing, leaving)
+    left = _name_left(clip, box, rate, 0.0)
+    marked = chosen and not opener_box(clip, box, rate).isEmpty()
+    _paint_clip_words(painter, clip, box, left + _OPENER * marked)
 
 
 def _paint_ticks(painter: QPainter, profile: Profile, box: QRectF, px: float) -> None:
@@ -297,8 +321,7 @@ def _profile_fill(box: QRectF, landing: float, leaving: float, stay: str) -> QLi
     return gradient
 
 
-def _paint_clip_words(painter: QPainter, clip: TextClip, box: QRectF, landing: float, leaving: float) -> None:
-    left = landing + 8 if leaving - landing > 60 else box.left() + 8
+def _paint_clip_words(painter: QPainter, clip: TextClip, box: QRectF, left: float) -> None:
     room = QRectF(left, box.top() + 2, max(0.0, box.right() - left - 6), box.height() - 4)
     painter.setFont(words_font(clip.words.family, clip.words.weight, round(box.height() * 0.46)))
     painter.setPen(colour("text"))

@@ -20,7 +20,7 @@ EDGE_PX = 6
 TITLES = {
     "move": "Move", "copy": "Copy", "slip": "Slip", "start": "Trim the start of", "end": "Trim the end of",
     "entrance": "Change the entrance of", "exit": "Change the exit of", "fade_in": "Fade in",
-    "fade_out": "Fade out", "join": "Change the join before",
+    "fade_out": "Fade out", "join": "Change the transition before",
 }  # fmt: skip
 
 

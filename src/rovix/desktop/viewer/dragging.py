@@ -21,7 +21,7 @@ from rovix.motion.transform import mapped
 SNAP = 7.0  # px of the viewer
 _DEGREES = 0.5  # for each px that a tip or swing handle is dragged
 _NAMES = {
-    "move": "Move", "scale": "Scale", "turn": "Turn", "tip": "Tip", "swing": "Swing",
+    "move": "Move", "scale": "Scale", "turn": "Rotate", "tip": "Rotate", "swing": "Rotate",
     "pivot": "Move the pivot of",
 }  # fmt: skip
 SHIFT, CONTROL = Qt.KeyboardModifier.ShiftModifier, Qt.KeyboardModifier.ControlModifier

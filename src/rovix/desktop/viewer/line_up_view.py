@@ -34,7 +34,7 @@ class LineUpBar(QFrame):
         hint = QLabel("Click one to keep it", objectName="muted")
         hint.setToolTip("Click a picture, or press its figure, to keep it; click its name for another.")
         self.done = QPushButton(
-            "Leave", objectName="link", toolTip="Ends the line-up, nothing changed (Escape)."
+            "Close", objectName="link", toolTip="Ends the comparison, nothing changed (Escape)."
         )
         self.done.clicked.connect(line_up.end)
         row = QHBoxLayout(self)

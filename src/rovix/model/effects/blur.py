@@ -15,11 +15,11 @@ class Blur(Effect, frozen=True, kw_only=True, tag="blur"):
         "Blur",
         130,
         (
-            Numbers(("x", "y"), "X, Y", ("x", "y"), "px", step=0.5),
+            Numbers(("x", "y"), "X, Y", ("X", "Y"), "px", step=0.5),
             Numbers(("along",), "Along", ("along the motion",), "px", step=0.5),
             degrees("spin", "Round", "round the point"),
             percent("zoom", "Zoom", "to and from the point"),
-            Numbers(("point_x", "point_y"), "Point", ("point x", "point y"), "%"),
+            Numbers(("point_x", "point_y"), "Point", ("point X", "point Y"), "%"),
         ),
         {"x": 8.0, "y": 8.0},
         lambda blur: f"{max(blur.x, blur.y, blur.along):.3g} px",

@@ -13,7 +13,7 @@ class Shadow(Effect, frozen=True, kw_only=True, tag="shadow"):
     facts = Facts(
         "Shadow",
         80,
-        (Numbers(("x", "y"), "X, Y", ("offset x", "offset y"), "px"), px("blur", "Blur"), *COLOURED),
+        (Numbers(("x", "y"), "X, Y", ("offset X", "offset Y"), "px"), px("blur", "Blur"), *COLOURED),
     )
 
     x: Offset = 6.0

@@ -23,7 +23,7 @@ class WrapAround(Effect, frozen=True, kw_only=True, tag="wrap-around"):
         (
             Choice("unit", "Counted in", {"px": "px", "frame": "Frame sizes"}),
             Numbers(
-                ("x", "y"), "X, Y", ("offset x", "offset y"), lambda e: "×" if e.unit == "frame" else "px",
+                ("x", "y"), "X, Y", ("offset X", "offset Y"), lambda e: "×" if e.unit == "frame" else "px",
                 step=0.05, decimals=3,
             ),
         ),

@@ -24,7 +24,7 @@ if TYPE_CHECKING:
 
 _EMPTY = {
     "animated": "No key yet: press the ring beside a value in the sheet to set one.",
-    "moves": "It has no move: take one on from the shelf.",
+    "moves": "It has no move: apply one from the shelf.",
     "pinned": "Nothing is pinned: right-click a lane's name to pin it.",
 }
 
