@@ -1,4 +1,5 @@
-"""A kind of effect added in two files is in the file format, the sheet, the lanes and the picture."""
+"""An effect added in two files, and a channel in one, are in the file format, the sheet or shelf, the lanes
+and the picture."""
 
 import os
 import shutil
@@ -103,12 +104,64 @@ print("all found")
 """
 
 
-def test_an_effect_is_two_files(tmp_path):
-    source = Path(rovix.__file__).parent
-    shutil.copytree(source, tmp_path / "rovix", ignore=shutil.ignore_patterns("__pycache__"))
-    (tmp_path / "rovix" / "model" / "effects" / "dusk.py").write_text(STRUCT)
-    (tmp_path / "rovix" / "paint" / "effects" / "dusk.py").write_text(PAINTER)
-    (tmp_path / "used.py").write_text(USED)
+ROW = """
+MOVE_CHANNELS["girth"] = MoveChannel(
+    "Girth", "Way", "%", "multiply", 0.0, acts_on=("scale_x",), away=(3.0, "px")
+)
+"""
+
+MOVED = """
+import sys
+from pathlib import Path
+
+from builders import project_of, title
+from rovix.desktop.app import make_application, make_window
+from rovix.desktop.shelf.channel_rows import _GROUPS
+from rovix.edit.departures import add_departure
+from rovix.formats import read_project, write_project
+from rovix.formats.schema import schema_text
+from rovix.motion import describe
+from rovix.motion.ready_moves import pop
+
+path = Path(sys.argv[1]) / "girth.rovix"
+move = pop()
+plain = project_of(title("Kite", id="big", moves=[move], length=60))
+project = add_departure(plain, "big", move.id, "girth")
+write_project(path, project)
+assert read_project(path) == project and '"girth"' in schema_text()
+wide, usual = (describe(p, 1)["layers"][0]["pieces"][0]["scale_x"] for p in (project, plain))
+assert wide > 1.5 * usual > 0
+assert "girth" in _GROUPS["Way"]
+application = make_application()
+window = make_window(1)
+window.files.open_path(path)
+window.document.select("big")
+window.resize(1280, 800)
+window.show()
+application.processEvents()
+assert any(row.said == "Girth" for row in window.shelf.controls.channels.rows)
+canvas = window.timeline.canvas
+canvas.setFixedHeight(420)
+canvas.lanes.toggle("big")
+application.processEvents()
+canvas.lanes.set_mode("moves")
+clip = window.document.clip
+said = [canvas.lanes.fact(clip, lane.address).said for lane in canvas.lanes.shown() if lane.address]
+assert "Pop: girth" in said, said
+window.shut_down()
+print("all found")
+"""
+
+
+def copied(tmp_path):
+    """The program's own files, to be added to."""
+    ignored = shutil.ignore_patterns("__pycache__")
+    shutil.copytree(Path(rovix.__file__).parent, tmp_path / "rovix", ignore=ignored)
+    return tmp_path / "rovix"
+
+
+def run(tmp_path, program):
+    (tmp_path / "used.py").write_text(program)
     path = os.pathsep.join([str(tmp_path), str(Path(__file__).parents[1])])
     environment = os.environ | {"PYTHONPATH": path, "XDG_CONFIG_HOME": str(tmp_path)}
     done = subprocess.run(
@@ -116,3 +169,16 @@ def test_an_effect_is_two_files(tmp_path):
         env=environment, capture_output=True, text=True, timeout=120,
     )  # fmt: skip
     assert "all found" in done.stdout, done.stderr
+
+
+def test_an_effect_is_two_files(tmp_path):
+    source = copied(tmp_path)
+    (source / "model" / "effects" / "dusk.py").write_text(STRUCT)
+    (source / "paint" / "effects" / "dusk.py").write_text(PAINTER)
+    run(tmp_path, USED)
+
+
+def test_a_channel_of_moves_is_one_row(tmp_path):
+    table = copied(tmp_path) / "model" / "move_channels.py"
+    table.write_text(table.read_text() + ROW)
+    run(tmp_path, MOVED)

@@ -7,12 +7,13 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
-from rovix.desktop.channel_facts import MOVED
+from rovix.desktop.channel_facts import moved_fact
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.shelf.channel_rows import _GROUPS
 from rovix.edit import change_place, move_of
 from rovix.edit.moves import moves_of
 from rovix.model.move import MovedChannel
+from rovix.model.move_channels import MOVE_CHANNELS
 from rovix.motion import describe
 
 LEFT = Qt.MouseButton.LeftButton
@@ -61,8 +62,9 @@ def test_channels_are_added_tuned_and_taken_away_in_steps(window, controls):
 
 
 def test_every_channel_of_moves_has_a_name_and_a_place_in_the_menu():
-    assert set(MOVED) == set(get_args(MovedChannel))
-    assert sorted(c for _, channels in _GROUPS for c in channels) == sorted(MOVED)
+    assert list(MOVE_CHANNELS) == list(get_args(MovedChannel))
+    assert sorted(c for channels in _GROUPS.values() for c in channels) == sorted(MOVE_CHANNELS)
+    assert all(moved_fact(channel).said == row.label for channel, row in MOVE_CHANNELS.items())
 
 
 def test_an_amount_keeps_its_way_in_another_unit(window, controls):

@@ -9,6 +9,7 @@ from rovix.edit.address import said_of
 from rovix.model import Clip, TextClip
 from rovix.model.effects import Effect
 from rovix.model.effects.rows import Edge, Numbers
+from rovix.model.move_channels import MOVE_CHANNELS
 
 PART_NAMES = {
     "fill": "Fill", "outline": "Outline", "shadow": "Shadow", "long-shadow": "Long shadow",
@@ -26,23 +27,6 @@ _ANGLES = frozenset({"turn", "slant", "tip", "swing", "angle", "spin"})
 _SHARES = frozenset({
     "scale_x", "scale_y", "opacity", "fill_opacity", "strength", "leading", "paragraph", "at",
     "pivot_x", "pivot_y", "share", "kept", "saturation", "black", "white", "tint", "amount", "zoom",
-})  # fmt: skip
-
-
-MOVED = {
-    "x": "Position X", "y": "Position Y", "depth": "Position Z", "scale": "Scale", "scale_x": "Scale X",
-    "scale_y": "Scale Y", "turn": "Rotation Z", "tip": "Rotation X", "swing": "Rotation Y", "slant": "Slant",
-    "opacity": "Opacity", "fill_opacity": "Fill opacity", "outline_opacity": "Outline opacity",
-    "shadow_opacity": "Shadow", "glow_opacity": "Glow", "blur": "Blur", "blur_across": "Blur X",
-    "blur_down": "Blur Y", "tracking": "Tracking", "colour": "Colour", "wipe": "Wipe",
-    "open_left": "Left edge", "open_top": "Top edge", "open_right": "Right edge",
-    "open_bottom": "Bottom edge", "offset_x": "Wrap-around X", "offset_y": "Wrap-around Y",
-    "typed": "Typed share", "letters": "Letters swapped", "figures": "Figures", "echo": "Echo trail",
-}  # fmt: skip
-"""What the channels of moves are called."""
-_MOVED_SHARES = frozenset({
-    "scale", "opacity", "fill_opacity", "outline_opacity", "shadow_opacity", "glow_opacity", "colour", "wipe",
-    "typed", "letters", "echo", "scale_x", "scale_y",
 })  # fmt: skip
 
 
@@ -76,14 +60,13 @@ def _tidy(value: float, decimals: int) -> str:
 
 def moved_fact(channel: str) -> Fact:
     """The fact of a move's channel, in px where it is a length."""
-    said = MOVED[channel]
-    if channel in _ANGLES:
-        return Fact(said, "°")
-    if channel in _MOVED_SHARES:
-        return Fact(said, "%", 100.0, 0)
-    units = {"tracking": ("em", 3), "figures": ("", 2)}
-    unit, decimals = units.get(channel, ("px", 1))
-    return Fact(said, unit, 1.0, decimals)
+    row = MOVE_CHANNELS[channel]
+    factor, decimals = _MOVED[row.unit]
+    return Fact(row.label, row.unit, factor, decimals)
+
+
+_MOVED = {"px": (1.0, 1), "%": (100.0, 0), "°": (1.0, 1), "em": (1.0, 3), "": (1.0, 2)}
+"""By the unit of a move's channel: what its values are shown times, and with how many decimals."""
 
 
 def fact_of(clip: Clip, address: str) -> Fact:

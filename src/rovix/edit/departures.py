@@ -8,36 +8,18 @@ from typing import Any
 from rovix.edit.tree import replace, replace_clip
 from rovix.errors import RovixError
 from rovix.model import Amount, Chance, Clip, Departure, Move, Project, SoundClip
-
-_AWAY: dict[str, Amount] = {
-    "x": Amount(value=1.0, unit="off-frame"), "y": Amount(value=1.0, unit="em"),
-    "depth": Amount(value=-1000.0),
-    "turn": Amount(value=-90.0), "slant": Amount(value=30.0), "tip": Amount(value=90.0),
-    "swing": Amount(value=90.0), "blur": Amount(value=20.0), "blur_across": Amount(value=20.0),
-    "blur_down": Amount(value=20.0), "tracking": Amount(value=0.3), "colour": Amount(value=1.0),
-    "offset_x": Amount(value=1.0, unit="frame"), "offset_y": Amount(value=1.0, unit="frame"),
-    "letters": Amount(value=1.0), "figures": Amount(value=0.0, unit="number"), "echo": Amount(value=0.6),
-    "open_left": Amount(value=0.5, unit="piece"), "open_top": Amount(value=0.5, unit="piece"),
-    "open_right": Amount(value=0.5, unit="piece"), "open_bottom": Amount(value=0.5, unit="piece"),
-}  # fmt: skip
-"""What a channel departs by when it is added; the others begin at 0."""
-_BEATING: dict[str, Amount] = {
-    "x": Amount(value=0.2, unit="em"), "y": Amount(value=-0.2, unit="em"), "depth": Amount(value=-200.0),
-    "scale": Amount(value=1.1), "scale_x": Amount(value=1.1), "scale_y": Amount(value=1.1),
-    "turn": Amount(value=8.0), "slant": Amount(value=10.0), "tip": Amount(value=30.0),
-    "swing": Amount(value=30.0), "blur": Amount(value=6.0), "tracking": Amount(value=0.1),
-}  # fmt: skip
+from rovix.model.move_channels import MOVE_CHANNELS
 
 
 def add_departure(project: Project, identity: str, move: str, channel: str) -> Project:
     """One more channel in a move, departing by what is usual for it."""
 
     def change(own: Move) -> Move:
-        amount = (_BEATING if own.role == "loop" else {}).get(channel) or _AWAY.get(
-            channel, Amount(value=0.0)
-        )
+        row = MOVE_CHANNELS[channel]
+        value, unit = row.beating if own.role == "loop" and row.beating else row.away
+        amount = Amount(value=value, unit=unit)  # type: ignore[arg-type]
         chance = Chance(rate=15.0) if channel == "letters" else None
-        made = Departure(channel=channel, amount=amount, chance=chance)  # type: ignore[arg-type]
+        made = Departure(channel=channel, amount=amount, chance=chance)
         return replace(own, channels=(*own.channels, made))
 
     return _with_move(project, identity, move, change)

@@ -190,7 +190,7 @@ def _departure(address: str, held: Keys, role: str, start: int, span: int, scale
         )
         for at, key in keys_at
     )
-    return Departure(channel=name, keys=inner)  # type: ignore[arg-type]
+    return Departure(channel=name, keys=inner)
 
 
 def _away(multiply: bool, value: float, rest: float) -> float:

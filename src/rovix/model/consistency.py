@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cache, lru_cache
 from itertools import pairwise
 from math import inf
 from typing import Any
@@ -17,6 +17,7 @@ from rovix.model.join import Join
 from rovix.model.limits import DEEPEST, MOST_CLIPS, MOST_SHOWN
 from rovix.model.media import Media, shown_name
 from rovix.model.move import Departure, InnerKey, Move, Typing
+from rovix.model.move_channels import MOVE_CHANNELS
 from rovix.model.node import Node
 from rovix.model.path import PathKey
 from rovix.model.playing import Playing
@@ -157,16 +158,19 @@ def _of_move(path: str, node: Departure | Typing | Move) -> Iterator[Problem]:
         yield from _no_easing(f"{path}.sequence_curve", node.sequence_curve)
 
 
-_UNITS_OF = {"off-frame": ("x", "y"), "number": ("figures",)}
-
-
 def _of_units(path: str, departure: Departure) -> Iterator[Problem]:
     """Some units say nothing of some channels."""
     for amount in (departure.amount, *(key.amount for key in departure.keys)):
-        meant = _UNITS_OF.get(amount.unit)
-        if meant is not None and departure.channel not in meant:
+        meant = _channels_of(amount.unit)
+        if meant and departure.channel not in meant:
             said = f"'{amount.unit}' is a unit of {' and '.join(meant)}, not of {departure.channel}"
             yield Problem(f"{path}.amount.unit", said)
+
+
+@cache
+def _channels_of(unit: str) -> tuple[str, ...]:
+    """The channels that alone have a unit; none for a unit of all lengths."""
+    return tuple(name for name, row in MOVE_CHANNELS.items() if unit in row.units)
 
 
 def _key_curves(path: str, keys: Iterable[Key | ColourKey | PathKey | InnerKey]) -> Iterator[Problem]:

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import TYPE_CHECKING, Annotated, Literal
 
 import msgspec
 
 from rovix.model import limits
 from rovix.model.channel import Mix
 from rovix.model.colour import Colour
+from rovix.model.move_channels import MOVE_CHANNELS
 from rovix.model.node import Id, Node, new_id
 from rovix.model.reference import refers
 
@@ -16,39 +17,10 @@ Role = Literal["entrance", "loop", "exit"]
 Pieces = Literal["whole", "lines", "words", "letters"]
 Order = Literal["reading", "reversed", "centre-out", "ends-in", "shuffled", "from-point", "to-point"]
 Pivot = Literal["letter", "piece", "line", "block"]
-MovedChannel = Literal[
-    "x",
-    "y",
-    "depth",
-    "scale",
-    "scale_x",
-    "scale_y",
-    "turn",
-    "slant",
-    "tip",
-    "swing",
-    "opacity",
-    "fill_opacity",
-    "outline_opacity",
-    "shadow_opacity",
-    "glow_opacity",
-    "blur",
-    "blur_across",
-    "blur_down",
-    "tracking",
-    "colour",
-    "wipe",
-    "open_left",
-    "open_top",
-    "open_right",
-    "open_bottom",
-    "offset_x",
-    "offset_y",
-    "typed",
-    "letters",
-    "figures",
-    "echo",
-]
+if TYPE_CHECKING:
+    MovedChannel = str
+else:
+    MovedChannel = Literal[tuple(MOVE_CHANNELS)]
 Unit = Literal["px", "frame", "block", "em", "piece", "off-frame", "number"]
 
 

@@ -8,15 +8,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rovix.model import Amount
+from rovix.model.move_channels import MOVE_CHANNELS
 from rovix.motion.subject import Subject
 from rovix.motion.transform import box_corners, mapped, projected
 
 Floats = NDArray[np.float64]
 CLEARANCE = 1.0  # px between the ink and the frame
-AXES = {
-    **dict.fromkeys(("x", "offset_x", "blur_across", "open_left", "open_right"), 0),
-    **dict.fromkeys(("y", "offset_y", "blur_down", "open_top", "open_bottom", "depth"), 1),
-}
+AXES = {name: row.axis for name, row in MOVE_CHANNELS.items() if row.axis is not None}
 """The channels whose amounts are lengths, across (0) or down (1)."""
 
 
@@ -50,7 +48,7 @@ class Stage:
                 if amount.unit == "number"
                 else np.full(count, amount.value)
             )
-        if amount.unit == "off-frame" and channel in ("x", "y"):
+        if amount.unit == "off-frame" and "off-frame" in MOVE_CHANNELS[channel].units:
             sign = float(np.copysign(1.0, amount.value))
             if (channel, sign) not in self._found:
                 self._found[(channel, sign)] = self.off_frame(channel, sign)

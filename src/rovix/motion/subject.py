@@ -29,6 +29,7 @@ from rovix.model import (
     TextClip,
 )
 from rovix.model.identity import IdentityCache
+from rovix.model.move_channels import MOVE_CHANNELS
 from rovix.motion.figures import numbers_in
 from rovix.motion.rest import pivot_at
 from rovix.motion.settle import origin, settled, settled_layer
@@ -38,7 +39,6 @@ Floats = NDArray[np.float64]
 Box = tuple[float, float, float, float]
 OUTWARD = {"outside": 1.0, "centre": 0.5, "inside": 0.0}
 """The share of an outline's width that lies beyond the edge, by its side."""
-_BY_LETTER = frozenset({"tracking", "typed", "letters", "figures"})
 SIGMAS = 3.0
 """How many sigmas of a blur count as its reach: what lies beyond is under half of 1/255."""
 
@@ -242,7 +242,7 @@ def _piece_kinds(clip: TextClip) -> frozenset[str]:
 
 def _is_by_letter(move: Move) -> bool:
     """Whether a move does something to single letters, whatever its pieces."""
-    return any(departure.channel in _BY_LETTER for departure in move.channels)
+    return any(MOVE_CHANNELS[departure.channel].by_letter for departure in move.channels)
 
 
 def _text_subject(clip: TextClip, kinds: frozenset[str]) -> Subject:

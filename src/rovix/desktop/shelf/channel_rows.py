@@ -18,32 +18,31 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from rovix.desktop.channel_facts import MOVED, moved_fact
+from rovix.desktop.channel_facts import moved_fact
 from rovix.desktop.dialogs.curve_picker import CurvePicker
 from rovix.desktop.document import Document
 from rovix.desktop.sheet.number_field import NumberField
-from rovix.desktop.sheet.parts import ColourButton, Segments
+from rovix.desktop.sheet.parts import ColourButton, Segments, lowered
 from rovix.desktop.theme import icon
 from rovix.edit.departures import add_departure, change_departure, remove_departure
 from rovix.edit.tree import replace
 from rovix.model import Amount, Chance, Clip, Departure, Move, SoundClip, TextClip
+from rovix.model.move_channels import MOVE_CHANNELS
 from rovix.motion import Scene
 from rovix.motion.channels import moved
 from rovix.motion.distance import AXES
 
 _UNITS = {"px": "px", "frame": "% frame", "block": "% block", "piece": "% piece", "em": "em"}
+_OWN_UNITS = {"off-frame": "off frame"}
 _SHARES = frozenset({"frame", "block", "piece"})
 _UNIT_TIP = (
     "What the amount is counted in: px of the sequence; a share of the frame, of the layer's block or of "
     "the move's piece; em, the words' own size; or just off the frame."
 )
-_GROUPS = (
-    ("Way", ("x", "y", "depth", "scale", "scale_x", "scale_y", "turn", "tip", "swing", "slant")),
-    ("Seen", ("opacity", "fill_opacity", "outline_opacity", "shadow_opacity", "glow_opacity", "colour")),
-    ("Soft", ("blur", "blur_across", "blur_down", "echo")),
-    ("Edges", ("wipe", "open_left", "open_top", "open_right", "open_bottom", "offset_x", "offset_y")),
-    ("Letters", ("tracking", "typed", "letters", "figures")),
-)
+_GROUPS = {
+    group: tuple(name for name, row in MOVE_CHANNELS.items() if row.group == group)
+    for group in dict.fromkeys(row.group for row in MOVE_CHANNELS.values())
+}
 
 
 def _is_length(channel: str) -> bool:
@@ -92,19 +91,19 @@ class ChannelRows(QWidget):
         self.menu.clear()
         has = {departure.channel for departure in self._move.channels} if self._move else set()
         words = isinstance(self._document.clip, TextClip)
-        for name, channels in _GROUPS:
+        for name, channels in _GROUPS.items():
             if name == "Letters" and not words:
                 continue
             part = self.menu.addMenu(name)
             for channel in channels:
-                action = part.addAction(MOVED[channel], lambda c=channel: self.add(c))
+                action = part.addAction(MOVE_CHANNELS[channel].label, lambda c=channel: self.add(c))
                 action.setEnabled(channel not in has)
 
     def add(self, channel: str) -> None:
         """Give the move one more channel."""
         document, move = self._document, self._move
         if move is not None:
-            said = MOVED[channel].lower()
+            said = lowered(MOVE_CHANNELS[channel].label)
             edit = lambda project: add_departure(project, document.selected or "", move.id, channel)  # noqa: E731
             document.do(f"Add {said}", edit)
 
@@ -115,7 +114,7 @@ class ChannelRow(QWidget):
     def __init__(self, document: Document, move: str, number: int, departure: Departure) -> None:
         super().__init__()
         self._document, self._move, self._number, self._departure = document, move, number, departure
-        self.said = MOVED[departure.channel]
+        self.said = MOVE_CHANNELS[departure.channel].label
         self._shows: list[Callable[[Departure], None]] = []
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -173,10 +172,10 @@ class ChannelRow(QWidget):
 
     def _units(self, channel: str) -> dict[str, str]:
         if channel == "figures":
-            return {"number": "from", "px": "added"}
+            return {"number": "from", "px": "added"}  # what px are elsewhere is a plain number here
         if not _is_length(channel):
             return {}
-        return _UNITS | ({"off-frame": "off frame"} if channel in ("x", "y") else {})
+        return _UNITS | {unit: _OWN_UNITS[unit] for unit in MOVE_CHANNELS[channel].units}
 
     def _unit_box(self, units: dict[str, str]) -> QComboBox:
         tip = (
@@ -305,9 +304,7 @@ class ChannelRow(QWidget):
         keyed = bool(departure.keys)
         self.curve.setEnabled(not keyed)
         self.plain_curve.setEnabled(departure.curve is not None and not keyed)
-        self.shake.setEnabled(
-            departure.channel not in ("letters", "figures", "typed", "colour", "wipe", "echo")
-        )
+        self.shake.setEnabled(MOVE_CHANNELS[departure.channel].shakes)
         self.shake.setChecked(departure.chance is not None)
 
     def pick_curve(self) -> CurvePicker:
