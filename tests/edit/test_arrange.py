@@ -1,5 +1,7 @@
 """Placing layers: what a drag is caught on, alignment, spacing, pivots, following, guides."""
 
+from itertools import pairwise
+
 import numpy as np
 import pytest
 from hypothesis import given
@@ -13,6 +15,7 @@ from rovix.edit.following import follow, followable
 from rovix.edit.guides import add_guide, clear_guides, move_guide
 from rovix.errors import RovixError
 from rovix.model import Key, Keys, Place, ShapeClip, Sound, SoundClip
+from rovix.model.limits import DEEPEST
 from rovix.motion import picture_plan
 from rovix.motion.quads import picture_quads
 from rovix.paint import Painter
@@ -176,3 +179,21 @@ def test_a_sound_has_no_place():
     project = project_of(SoundClip(id="s", media="m", length=9, sound=Sound()))
     with pytest.raises(RovixError, match="Only layers"):
         align_layers(project, ("s",), 0, "left")
+
+
+def test_a_layer_does_not_follow_one_that_hangs_on_it():
+    project = follow(follow(three(), "b", "a", 0), "c", "b", 0)
+    for leader in ("a", "b", "c"):
+        with pytest.raises(
+            RovixError, match=r"hangs on 'a' itself, so 'a' cannot follow it; free '[abc]' first"
+        ):
+            follow(project, "a", leader, 0)
+
+
+def test_a_chain_of_layers_has_an_end():
+    names = [f"l{number}" for number in range(DEEPEST + 2)]
+    project = project_of(*(title(id=name, length=30) for name in names))
+    for before, name in pairwise(names[:-1]):
+        project = follow(project, name, before, 0)
+    with pytest.raises(RovixError, match=r"'l65' cannot follow 'l64': layers follow through at most 64"):
+        follow(project, names[-1], names[-2], 0)

@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
+from math import inf
+
 import numpy as np
 from numpy.typing import NDArray
 
 from rovix.edit.arrange import picture_layer
 from rovix.edit.place import change_place, place_value
-from rovix.edit.tree import clip_by_id, replace, replace_clip
+from rovix.edit.tree import clip_by_id, replace, replace_clip, title_of
+from rovix.errors import RovixError
 from rovix.model import Clip, PictureClip, Project, SoundClip, constant
-from rovix.model.consistency import followed_by
+from rovix.model.consistency import followed_by, following_depths
+from rovix.model.limits import DEEPEST
 from rovix.motion import Scene
 from rovix.motion.scene import world_of
 
@@ -20,15 +24,29 @@ def follow(project: Project, identity: str, followed: str | None, frame: int) ->
     """Let a layer follow another (None: none any more), standing still at the frame given.
 
     Its turn and scale go along where what it follows only moves, turns in the plane and scales evenly;
-    animated channels are left as they are.
+    animated channels are left as they are. RovixError where it would follow itself, or through too many.
     """
     clip = picture_layer(project, identity)
     scene = Scene.of(project)
     before = world_of(scene, clip, frame)
     made = replace_clip(project, identity, lambda c: replace(c, parent=followed))
+    if followed is not None:
+        _check_chain(made, clip, followed)
     now = picture_layer(made, identity)
     after = world_of(Scene.of(made), now, frame)
     return _kept_in_place(made, now, frame, np.linalg.pinv(after) @ before)
+
+
+def _check_chain(made: Project, clip: PictureClip, followed: str) -> None:
+    name, other = (f"'{title_of(picture_layer(made, identity))}'" for identity in (clip.id, followed))
+    depth = max(following_depths(layers_of(made)).values(), default=0)
+    if depth == inf:
+        raise RovixError(f"{other} hangs on {name} itself, so {name} cannot follow it; free {other} first.")
+    if depth > DEEPEST:
+        raise RovixError(
+            f"{name} cannot follow {other}: layers follow through at most {DEEPEST} others. Follow one "
+            "nearer to the first."
+        )
 
 
 def _kept_in_place(project: Project, clip: PictureClip, frame: int, change: Floats) -> Project:
@@ -51,8 +69,8 @@ def _kept_in_place(project: Project, clip: PictureClip, frame: int, change: Floa
     return change_place(project, clip.id, at, **plain) if plain else project
 
 
-def layers_of(project: Project, without: str) -> list[PictureClip]:
-    """All layers of the open tracks but one."""
+def layers_of(project: Project, without: str | None = None) -> list[PictureClip]:
+    """All layers of the open tracks, or all but one."""
     clips = (clip for track in project.sequence.tracks for clip in track.clips)
     return [clip for clip in clips if not isinstance(clip, SoundClip) and clip.id != without]
 
