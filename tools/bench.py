@@ -85,7 +85,7 @@ def _export(kernel: float) -> None:
             writer.close()
 
         alone = median_ms(encode_alone, 3)
-        whole = median_ms(lambda: project.render(Path(folder) / "whole.mp4", EXPORTED), 3)
+        whole = median_ms(lambda: project.export(Path(folder) / "whole.mp4", EXPORTED), 3)
     print(f"{EXPORTED.length} pictures at 1920 x 1080")
     print(f"  encoding alone     {alone:7.0f} ms   {alone / kernel:6.0f} x kernel")
     print(f"  whole export       {whole:7.0f} ms   {whole / alone:6.2f} x encoding alone")

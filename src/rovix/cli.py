@@ -8,7 +8,7 @@ import sys
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import click
 from rich.console import Console
@@ -18,6 +18,9 @@ from rovix import __version__
 from rovix.errors import RovixError
 from rovix.model import Move, Project, Sequence
 from rovix.time import Rate, Span, timecode
+
+if TYPE_CHECKING:
+    from rovix.engine import OpenProject
 
 
 class _Size(click.ParamType):
@@ -29,18 +32,6 @@ class _Size(click.ParamType):
         if size is None or not all(16 <= side <= 16384 for side in size):
             self.fail(f"'{value}' is no size. Write width x height in px, as in 1280x720.", param, ctx)
         return size
-
-
-class _Frames(click.ParamType):
-    name = "A-B"
-
-    def convert(self, value: Any, param: click.Parameter | None, ctx: click.Context | None) -> Any:
-        match = re.fullmatch(r"(\d+)-(\d+)", str(value))
-        if match is None or int(match[1]) > int(match[2]):
-            self.fail(
-                f"'{value}' is no range of frames. Write the first and the last, as in 0-89.", param, ctx
-            )
-        return Span(int(match[1]), int(match[2]) + 1)
 
 
 class _RateType(click.ParamType):
@@ -82,21 +73,30 @@ _sequence = click.option("--sequence", help="The name or id of a sequence; the f
 @main.command()
 @click.argument("project")
 @click.argument("out", type=click.Path(path_type=Path))
-@click.option("--frames", type=_Frames(), help="First and last frame, both included.")
+@click.option("--from", "first", type=click.IntRange(0), help="The first frame; 0 if not given.")
+@click.option("--to", "last", type=click.IntRange(0), help="The last frame, included; the end if not given.")
 @click.option("--size", type=_Size(), help="Width and height in px; the frame is fitted in.")
 @click.option("--workers", type=click.IntRange(1, 64), help="Drawing processes; one per core if not given.")
 @_sequence
-def render(
+def export(
     project: str,
     out: Path,
-    frames: Span | None,
+    first: int | None,
+    last: int | None,
     size: tuple[int, int] | None,
     workers: int | None,
     sequence: str | None,
 ) -> None:
     """Export PROJECT as an MP4 (H.264, AAC)."""
     with _opened(project, sequence) as opened, _progress(f"Exporting {out.name}") as progress:
-        opened.render(out, frames, size, workers, progress)
+        opened.export(out, _frames(opened, first, last), size, workers, progress)
+
+
+def _frames(opened: OpenProject, first: int | None, last: int | None) -> Span:
+    start, end = first or 0, opened.span.end if last is None else last + 1
+    if end <= start:
+        raise click.UsageError(f"There is nothing from frame {start} to {end - 1}; both are included.")
+    return Span(start, end)
 
 
 @main.command()
@@ -105,12 +105,12 @@ def render(
 @click.argument("out", type=click.Path(path_type=Path))
 @click.option("--size", type=_Size(), help="Width and height in px; the frame is fitted in.")
 @_sequence
-def still(project: str, frame: int, out: Path, size: tuple[int, int] | None, sequence: str | None) -> None:
+def picture(project: str, frame: int, out: Path, size: tuple[int, int] | None, sequence: str | None) -> None:
     """Write one FRAME of PROJECT as a PNG with straight alpha."""
     if out.suffix.lower() != ".png":
         raise click.UsageError(f"{out.name} should end in .png.")
     with _opened(project, sequence) as opened:
-        opened.still(frame, out, size)
+        opened.save_picture(frame, out, size)
 
 
 @main.command()
@@ -187,16 +187,16 @@ def open_window(project: str | None) -> None:
 
 @main.command()
 def demo() -> None:
-    """Open the Larkmoor Kite Day demo; without a display, render it to build/demo.mp4."""
+    """Open the Larkmoor Kite Day demo; without a display, export it to build/demo.mp4."""
     from rovix.desktop.app import has_display, run
 
     if has_display():
         sys.exit(run())
     out = Path("build") / "demo.mp4"
-    click.echo(f"There is no display to open a window on, so the demo is rendered to {out}.", err=True)
+    click.echo(f"There is no display to open a window on, so the demo is exported to {out}.", err=True)
     out.parent.mkdir(exist_ok=True)
     with _opened("demo") as opened, _progress(f"Exporting {out.name}") as progress:
-        opened.render(out, progress=progress)
+        opened.export(out, progress=progress)
     click.echo(f"{out} is ready.", err=True)
 
 

@@ -20,7 +20,7 @@ def run(*arguments: object):
 
 
 def test_still_writes_a_png_of_the_size(tmp_path):
-    assert run("still", "demo", 110, tmp_path / "a.png", "--size", "480x270").exit_code == 0
+    assert run("picture", "demo", 110, tmp_path / "a.png", "--size", "480x270").exit_code == 0
     with Image.open(tmp_path / "a.png") as image:
         assert (image.size, image.mode) == ((480, 270), "RGBA")
 
@@ -32,7 +32,7 @@ def test_still_has_straight_alpha(tmp_path):
     data["sequences"][0]["tracks"] = [{"id": "t", "clips": [{"kind": "ground", "id": "g", "length": 3, "ground": {
         "fill": "plain", "colour": "#ff8040"}, "place": {"opacity": 0.5}}]}]  # fmt: skip
     (tmp_path / "p.rovix").write_text(json.dumps(data))
-    assert run("still", tmp_path / "p.rovix", 0, tmp_path / "a.png").exit_code == 0
+    assert run("picture", tmp_path / "p.rovix", 0, tmp_path / "a.png").exit_code == 0
     pixel = np.asarray(Image.open(tmp_path / "a.png"))[90, 160].astype(int)
     assert np.abs(pixel - [255, 128, 64, 128]).max() <= 1
 
@@ -65,11 +65,11 @@ def test_moves_lists_the_ready_ones_and_ones_own(tmp_path, monkeypatch):
     assert run("moves", "--json").stdout == result.stdout
 
 
-def test_render_takes_both_ends_of_a_range(tmp_path):
+def test_export_takes_both_ends_of_a_range(tmp_path):
     import av
 
     result = run(
-        "render", "demo", tmp_path / "a.mp4", "--frames", "10-14", "--size", "320x180", "--workers", 1
+        "export", "demo", tmp_path / "a.mp4", "--from", 10, "--to", 14, "--size", "320x180", "--workers", 1
     )
     assert result.exit_code == 0, result.output
     with av.open(str(tmp_path / "a.mp4")) as container:
@@ -100,13 +100,13 @@ def test_check_file_names_missing_media_and_fonts(tmp_path, demo):
 @pytest.mark.parametrize(
     ("arguments", "status", "said"),
     [
-        (["still", "demo", "999", "a.png"], 1, "frames 0 to 479"),
-        (["still", "gone.rovix", "0", "a.png"], 1, "could not be opened"),
-        (["render", "demo", "a.avi"], 1, ".mp4"),
-        (["still", "demo", "0", "a.jpg"], 2, ".png"),
-        (["still", "demo", "0", "a.png", "--size", "wide"], 2, "1280x720"),
-        (["still", "demo", "0", "a.png", "--size", "8x8"], 2, "no size"),
-        (["render", "demo", "a.mp4", "--frames", "9-3"], 2, "first and the last"),
+        (["picture", "demo", "999", "a.png"], 1, "frames 0 to 479"),
+        (["picture", "gone.rovix", "0", "a.png"], 1, "could not be opened"),
+        (["export", "demo", "a.avi"], 1, ".mp4"),
+        (["picture", "demo", "0", "a.jpg"], 2, ".png"),
+        (["picture", "demo", "0", "a.png", "--size", "wide"], 2, "1280x720"),
+        (["picture", "demo", "0", "a.png", "--size", "8x8"], 2, "no size"),
+        (["export", "demo", "a.mp4", "--from", "9", "--to", "3"], 2, "nothing from frame 9 to 3"),
         (["new", "a.rovix", "--rate", "fast"], 2, "29.97"),
         (["new", "a.txt"], 2, ".rovix"),
         (["fly"], 2, "fly"),
@@ -133,7 +133,7 @@ def test_ctrl_c_stops_an_export_without_a_trace(tmp_path):
     import time
 
     out = tmp_path / "a.mp4"
-    command = [sys.executable, "-m", "rovix", "render", "demo", str(out), "--workers", "1"]
+    command = [sys.executable, "-m", "rovix", "export", "demo", str(out), "--workers", "1"]
     process = subprocess.Popen(command, stderr=subprocess.PIPE, start_new_session=True)
     end = time.monotonic() + 30
     while not list(tmp_path.iterdir()) and time.monotonic() < end:

@@ -36,9 +36,9 @@ def file_digest(path) -> str:
 
 @pytest.fixture(scope="module")
 def whole_demo(tmp_path_factory):
-    """`rovix render demo`, as a user would run it."""
+    """`rovix export demo`, as a user would run it."""
     out = tmp_path_factory.mktemp("export") / "demo.mp4"
-    command = [sys.executable, "-m", "rovix", "render", "demo", str(out), "--size", "960x540"]
+    command = [sys.executable, "-m", "rovix", "export", "demo", str(out), "--size", "960x540"]
     subprocess.run(command, check=True)
     return out
 
@@ -69,7 +69,7 @@ def test_the_demo_looks_like_its_stills_sent_the_same_way(whole_demo, demo, tmp_
         for number, frame in enumerate(container.decode(video=0)):
             if number % 10:
                 continue
-            demo.still(number, tmp_path / "s.png")
+            demo.save_picture(number, tmp_path / "s.png", (960, 540))
             rgba = np.asarray(Image.open(tmp_path / "s.png").convert("RGBA"))
             expected = as_limited_yuv(np.ascontiguousarray(rgba[..., [2, 1, 0, 3]]))
             luma = [plane_of(picture) for picture in (frame, expected)]
@@ -189,13 +189,13 @@ def test_killed_while_exporting_nothing_broken_has_the_final_name(tmp_path):
     project, out = tmp_path / "p.rovix", tmp_path / "a.mp4"
     write_project(project, project_of(title("Larkmoor", length=240, moves=[wave()])))
     with open_project(project) as opened:
-        opened.render(out, Span(0, 4), SMALL, 1)
+        opened.export(out, Span(0, 4), SMALL, 1)
     good = file_digest(out)
     command = [
         sys.executable,
         "-m",
         "rovix",
-        "render",
+        "export",
         str(project),
         str(out),
         "--size",

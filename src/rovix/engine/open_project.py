@@ -55,7 +55,7 @@ class OpenProject:
         self.check_frame(frame)
         return self._painter.paint(picture_plan(self.tree, frame), size)
 
-    def still(self, frame: int, out: Path, size: tuple[int, int] | None = None) -> None:
+    def save_picture(self, frame: int, out: Path, size: tuple[int, int] | None = None) -> None:
         """Write a frame as a PNG with straight alpha, whole or not at all."""
         pixels = self.picture(frame, size)
         try:
@@ -69,7 +69,7 @@ class OpenProject:
         self.check_frame(frame)
         return describe(self.tree, frame)
 
-    def render(
+    def export(
         self,
         out: Path,
         span: Span | None = None,
@@ -77,7 +77,7 @@ class OpenProject:
         workers: int | None = None,
         progress: Callable[[int, int], None] | None = None,
     ) -> None:
-        """Export an MP4; see :func:`rovix.engine.export`."""
+        """Export an MP4; see :func:`rovix.engine.export.export`."""
         export(ExportJob(self.tree, self.base, out, span or self.span, size), workers, progress)
 
     def save(self, path: Path) -> None:
