@@ -176,7 +176,7 @@ def _dressed(window: Window) -> None:
         QTest.keyClick(window.viewer, Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
     window.sheet.page("Text").dress("Colour the letters", colour="#e0522a")
     QTest.qWait(2500)
-    _save(window, "words")
+    _save(window, "text")
     window.viewer.finish_words()
     window.run("undo")
 
@@ -210,7 +210,7 @@ def _place(window: Window) -> None:
     for way in ((3, 8), (2, 16)):
         QTest.mouseMove(viewer, start + QPoint(*way))
     QTest.qWait(1200)
-    _save(window, "place")
+    _save(window, "transform")
     QTest.mouseRelease(viewer, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, start)
     while document.history.undo_title:
         document.undo()
@@ -275,13 +275,13 @@ def _line_up(window: Window) -> None:
     _make_room(window, [900, 100], [500, 190])
     document, line_up = window.document, window.viewer.line_up
     document.select("title")
-    window.run("line-up")
+    window.run("compare")
     line_up.begin(line_up.which, "moves", 6)
     QTest.qWait(1500)
     window.projector.stop()
     document.seek(document.clip.start + 9)
     QTest.qWait(PATIENCE)
-    _save(window, "line-up")
+    _save(window, "compare")
     line_up.end()
     _make_room(window, [500, 420], [200, 190])
     QTest.qWait(500)

@@ -80,7 +80,7 @@ def _edge(rows: EffectFields, row: Edge) -> None:
 
     def show(item: Item) -> None:
         on.setChecked(getattr(item, side) is not None)
-        field.setEnabled(getattr(item, side) is not None)
+        field.setVisible(getattr(item, side) is not None)
 
     on.clicked.connect(turn)
     rows._more.append(show)
@@ -161,12 +161,14 @@ def _other_layer(rows: EffectFields, row: OtherLayer) -> None:
         tie: Any = getattr(item, row.name)
         layers.show_layers(layers_of(page._document.project, without=page._id), tie.layer if tie else None)
         points.setCurrentIndex(points.findData(tie.at if tie else "middle"))
-        points.setVisible(tie is not None)
+        for widget in (at, points):
+            widget.setVisible(tie is not None)
 
     layers.chosen.connect(lambda _: choose())
     points.activated.connect(lambda _: choose())
     rows._more.append(show)
-    rows.add(row.label, [layers, points])
+    rows.add(row.label, [layers])
+    at = rows.add("At", [points])
 
 
 _BUILD: dict[type[Row], Callable[[EffectFields, Any], None]] = {
