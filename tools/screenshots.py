@@ -275,7 +275,7 @@ def _line_up(window: Window) -> None:
     _make_room(window, [900, 100], [500, 190])
     document, line_up = window.document, window.viewer.line_up
     document.select("title")
-    window.run("compare")
+    window.run("line-up")
     line_up.begin(line_up.which, "moves", 6)
     QTest.qWait(1500)
     window.projector.stop()
