@@ -124,7 +124,9 @@ def test_choices_and_whole_numbers(window, page):
     page.add("echo-trail")
     fields = page.card("echo-trail").fields
     type_into(fields._numbers["copies"], "7")
+    assert fields._numbers["gap"].accessibleName().endswith(", f")
     fields._choices["unit"].chosen.emit("px")
+    assert fields._numbers["gap"].accessibleName().endswith(", px")
     (echo,) = effects(window)
     assert (echo.copies, echo.unit) == (7, "px")
     assert fact_of(window.document.clip, f"effects.{echo.id}.gap").unit == "px"

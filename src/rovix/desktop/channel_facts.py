@@ -23,10 +23,10 @@ SAID = {
     "place.blur_across": "Blur X", "place.blur_down": "Blur Y", "place.opacity": "Opacity",
     "words.paragraph": "Paragraphs", "sound.gain": "Gain", "sound.pan": "Pan",
 }  # fmt: skip
-_ANGLES = frozenset({"turn", "slant", "tip", "swing", "angle", "spin"})
+_ANGLES = frozenset({"turn", "slant", "tip", "swing", "angle"})
 _SHARES = frozenset({
     "scale_x", "scale_y", "opacity", "fill_opacity", "strength", "leading", "paragraph", "at",
-    "pivot_x", "pivot_y", "share", "kept", "saturation", "black", "white", "tint", "amount", "zoom",
+    "pivot_x", "pivot_y",
 })  # fmt: skip
 
 
@@ -83,7 +83,7 @@ def fact_of(clip: Clip, address: str) -> Fact:
         return Fact(said, shown.unit, shown.factor, shown.decimals if shown.unit != "%" else 0)
     if name in _SHARES or (name in ("x", "y", "radius") and _is_paint(steps)):
         return Fact(said, "%", 100.0, 0)
-    units = {"tracking": ("em", 3), "gain": ("dB", 1), "pan": ("", 2), "gamma": ("", 2)}
+    units = {"tracking": ("em", 3), "gain": ("dB", 1), "pan": ("", 2)}
     unit, decimals = units.get(name, ("px", 1))
     return Fact(said, "" if "colour" in name else unit, 1.0, decimals)
 

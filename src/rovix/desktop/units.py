@@ -26,8 +26,8 @@ _FORMATS = {
 
 
 def format_of(row: Numbers, item: Any) -> NumberFormat:
-    """How a row's numbers are shown; with an effect, in the unit that it has now, else in none of those."""
-    unit = row.unit if isinstance(row.unit, str) else row.unit(item) if item is not None else ""
+    """How an effect's row shows its numbers, in the unit that it has now."""
+    unit = row.unit if isinstance(row.unit, str) else row.unit(item)
     plain = _FORMATS[unit]
     return NumberFormat(
         unit,

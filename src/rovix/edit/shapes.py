@@ -7,7 +7,16 @@ from typing import Any
 
 from rovix.edit.clips import has_room
 from rovix.edit.paints import GROUNDS
-from rovix.edit.tree import clip_by_id, in_order, replace, replace_clip, spot_of, with_sequence, with_track
+from rovix.edit.tree import (
+    clip_by_id,
+    in_order,
+    replace,
+    replace_clip,
+    spot_of,
+    title_of,
+    with_sequence,
+    with_track,
+)
 from rovix.errors import RovixError
 from rovix.model import (
     Clip,
@@ -50,7 +59,9 @@ def add_shape(
     if hugged is not None:
         layer = _layer(project, hugged)
         hug = Hug(layer=hugged)
-        clip = replace(clip, start=layer.start, length=layer.length, hug=hug, name=f"{clip.name} hugging")
+        clip = replace(
+            clip, start=layer.start, length=layer.length, hug=hug, name=f"{clip.name} round {title_of(layer)}"
+        )
         return _under(project, spot_of(project, hugged).track, clip), clip.id
     tracks = project.sequence.tracks
     words = [n for n, t in enumerate(tracks) if any(isinstance(c, TextClip) for c in t.clips)]

@@ -7,7 +7,7 @@ from math import isfinite
 from typing import TYPE_CHECKING, Any
 
 from msgspec import inspect
-from PySide6.QtWidgets import QCheckBox, QComboBox, QPushButton, QWidget
+from PySide6.QtWidgets import QCheckBox, QComboBox, QPushButton
 
 from rovix.desktop.sheet.card import CardFields, Item
 from rovix.desktop.sheet.layer_box import LayerBox
@@ -60,18 +60,23 @@ class EffectFields(CardFields):
 
 
 def _numbers(rows: EffectFields, row: Numbers) -> None:
-    # A unit that another field decides is that field's to show.
-    shown = format_of(row, None)
-    fields: list[QWidget] = [
-        rows.field(name, said, shown) for name, said in zip(row.names, row.said, strict=True)
-    ]
-    rows.keyed(row.label, fields, *row.names)
+    shown = format_of(row, rows._part)
+    fields = [rows.field(name, said, shown) for name, said in zip(row.names, row.said, strict=True)]
+    if not isinstance(row.unit, str):  # another field decides it
+        unit = row.unit
+
+        def show(item: Item) -> None:
+            for field in fields:
+                field.show_unit(unit(item))
+
+        rows._more.append(show)
+    rows.keyed(row.label, list(fields), *row.names)
 
 
 def _edge(rows: EffectFields, row: Edge) -> None:
     """An edge on one side: there or not, and how far in."""
     side, said = row.name, f"{row.name.capitalize()} edge"
-    field = rows.field(side, said, format_of(Numbers((side,), side, (side,), "px"), None))
+    field = rows.field(side, said, format_of(Numbers((side,), side, (side,), "px"), rows._part))
     on = QCheckBox(toolTip=f"Whether there is an edge on the {side} side.")
     on.setAccessibleName(said)
 

@@ -55,8 +55,14 @@ class NumberField(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.SizeHorCursor)
         self.setAttribute(Qt.WidgetAttribute.WA_Hover)
-        self.setAccessibleName(f"{name}, {unit}" if unit else name)
+        self.show_unit(unit)
+
+    def show_unit(self, unit: str) -> None:
+        """The unit that stands behind the number, and that may be typed there."""
+        self._unit = unit
+        self.setAccessibleName(f"{self._name}, {unit}" if unit else self._name)
         self._say()
+        self.update()
 
     def allow_reset(self) -> None:
         """Let Delete and the field's menu signal `reset`."""

@@ -143,13 +143,16 @@ def opener_box(clip: Clip, box: QRectF, rate: Rate, view: float = 0.0) -> QRectF
 def _name_left(clip: Clip, box: QRectF, rate: Rate, view: float) -> float:
     """Where a clip's name starts: behind its entrance or transition, and in view."""
     if isinstance(clip, TextClip):
-        landing, leaving = _rests(clip, box, rate)
-        return (landing if leaving - landing > 60 else box.left()) + 8
+        return _words_left(box, *_rests(clip, box, rate))
     left, join = max(box.left(), view), getattr(clip, "join", None)
     if join is not None and left == box.left():
         # The transition's own mark stands over the clip's first half of it.
         left += rate.length(join.length) / 2 * box.width() / clip.length
     return left + 8
+
+
+def _words_left(box: QRectF, landing: float, leaving: float) -> float:
+    return (landing if leaving - landing > 60 else box.left()) + 8
 
 
 def _rests(clip: TextClip, box: QRectF, rate: Rate) -> tuple[float, float]:
@@ -276,7 +279,7 @@ def _paint_words_clip(painter: QPainter, clip: TextClip, box: QRectF, setting: S
             painter.setBrush(colour(role))
             painter.drawRoundedRect(QRectF(x - 2, box.bottom() - 15, 4, 15), 1.5, 1.5)
     _paint_ticks(painter, profile, box, px)
-    left = _name_left(clip, box, rate, 0.0)
+    left = _words_left(box, landing, leaving)
     marked = chosen and not opener_box(clip, box, rate).isEmpty()
     _paint_clip_words(painter, clip, box, left + _OPENER * marked)
 

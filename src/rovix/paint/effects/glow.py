@@ -14,7 +14,7 @@ from rovix.paint.blur import blur
 from rovix.paint.cache import LayerPicture
 from rovix.paint.effects.behind import alpha_with_room, with_behind
 from rovix.paint.effects.sight import Sight
-from rovix.paint.effects.step_painter import SIGMAS, StepPainter, all_round
+from rovix.paint.effects.step_painter import SIGMAS, StepPainter
 
 
 def _glowing(step: EffectStep[Glow], picture: LayerPicture, sight: Sight) -> LayerPicture:
@@ -28,7 +28,7 @@ def _glowing(step: EffectStep[Glow], picture: LayerPicture, sight: Sight) -> Lay
 
 
 def _room(step: EffectStep[Glow], scale: float) -> tuple[int, int]:
-    return all_round(SIGMAS * (step.effect.size * step.scale) * scale)
+    return (ceil(SIGMAS * (step.effect.size * step.scale) * scale),) * 2
 
 
 PAINTERS = (StepPainter(Glow, _glowing, _room),)

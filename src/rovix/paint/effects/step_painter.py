@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from math import ceil
 from typing import Any
 
 from rovix.paint.cache import LayerPicture
@@ -25,8 +24,3 @@ class StepPainter:
     kind: type
     paint: Callable[[Any, LayerPicture, Sight], LayerPicture | None]
     room: Callable[[Any, float], tuple[int, int]] = lambda _step, _scale: (0, 0)
-
-
-def all_round(length: float) -> tuple[int, int]:
-    """So many px across and down, rounded up."""
-    return (ceil(length),) * 2
