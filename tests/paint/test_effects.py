@@ -281,9 +281,9 @@ def test_echoes_by_way_lie_that_far_apart():
 
 def test_echoes_of_a_still_layer_are_drawn_once(monkeypatch):
     drawn = []
-    real = Painter._sharp
+    real = Painter._painted
     monkeypatch.setattr(
-        Painter, "_sharp", lambda self, layer, *a: drawn.append(type(layer)) or real(self, layer, *a)
+        Painter, "_painted", lambda self, layer, *a: drawn.append(type(layer)) or real(self, layer, *a)
     )
     still_words = words(effects=(EchoTrail(copies=5, gap=1.0),))
     Painter(Pictures()).paint(picture_plan(shot(still_words), 20))

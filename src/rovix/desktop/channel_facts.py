@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from rovix.desktop.units import format_of
 from rovix.edit.address import said_of
 from rovix.model import Clip, TextClip
+from rovix.model.clip_kinds import has_words
 from rovix.model.effects import Effect
 from rovix.model.effects.rows import Edge, Numbers
 from rovix.model.move_channels import MOVE_CHANNELS
@@ -107,7 +108,7 @@ def _is_paint(steps: list[str]) -> bool:
 
 def _said(clip: Clip, steps: list[str]) -> str:
     plain = said_of(steps[-1])
-    if steps[0] == "look" and isinstance(clip, TextClip):
+    if steps[0] == "look" and has_words(clip):
         return f"{_part_said(clip, steps[2])} {_stop(steps)}{plain}"
     effect = _effect(clip, steps)
     if effect is not None:

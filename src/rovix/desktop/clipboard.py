@@ -25,7 +25,8 @@ from rovix.errors import RovixError
 from rovix.formats import parse_project, project_bytes
 from rovix.formats.look_file import SavedLook, look_bytes, parse_look
 from rovix.formats.move_file import MOVES, SavedMove
-from rovix.model import Project, SoundClip, TextClip
+from rovix.model import Project
+from rovix.model.clip_kinds import has_words, is_layer
 from rovix.motion.settle import settled
 
 if TYPE_CHECKING:
@@ -52,7 +53,7 @@ def copy(document: Document) -> bool:
         return False
     data = QMimeData()
     data.setData(_KIND, content)
-    if isinstance(clip, TextClip):
+    if has_words(clip):
         data.setText(clip.words.text)
     QGuiApplication.clipboard().setMimeData(data)
     return True
@@ -61,7 +62,7 @@ def copy(document: Document) -> bool:
 def copy_look(document: Document) -> None:
     """Put the selected words' look on the clipboard, also as the text of a look file."""
     clip = document.clip
-    if isinstance(clip, TextClip):
+    if has_words(clip):
         look = settled(clip.look, document.clip_frame)
         content = look_bytes(SavedLook(clip.name or "Look", clip.words.size, look))
         data = QMimeData()
@@ -84,7 +85,7 @@ def paste_look(document: Document) -> None:
     except RovixError as wrong:
         document.problem.emit(str(wrong))
         return
-    chosen = [i for i in document.selection if isinstance(clip_by_id(document.project, i), TextClip)]
+    chosen = [i for i in document.selection if has_words(clip_by_id(document.project, i))]
 
     def edit(project: Project) -> Project:
         for identity in chosen:
@@ -124,7 +125,7 @@ def paste_motion(document: Document, apart: int | None = None) -> None:
     known = {item.id for item in document.whole.media}
     moves = tuple(without_files(saved.move, known) for saved in read)
     chosen = [clip for i in document.selection if (clip := clip_by_id(document.project, i)) is not None]
-    layers = [clip.id for clip in chosen if not isinstance(clip, SoundClip)]
+    layers = [clip.id for clip in chosen if is_layer(clip)]
 
     def edit(project: Project) -> Project:
         for identity in layers:

@@ -16,7 +16,8 @@ from rovix.edit.tracks import track_of_clip
 from rovix.edit.tree import replace, with_clip
 from rovix.errors import RovixError
 from rovix.formats import write_project
-from rovix.model import Clip, GroupClip, Project, SoundClip
+from rovix.model import Clip, Project
+from rovix.model.clip_kinds import holds_tracks, is_layer
 from rovix.motion.settle import settled_layer
 from rovix.time import Rate, Span
 
@@ -179,7 +180,7 @@ class Document(QObject):
     def shown_layer(self) -> Clip | None:
         """The selected clip with its words, look or shape as they are at the playhead."""
         clip = self.clip
-        return clip if clip is None or isinstance(clip, SoundClip) else settled_layer(clip, self.clip_frame)
+        return clip if not is_layer(clip) else settled_layer(clip, self.clip_frame)
 
     @property
     def clip_frame(self) -> int:
@@ -305,7 +306,7 @@ class Document(QObject):
     def open_group(self, identity: str) -> None:
         """Open a group's tracks in place of those it stands on."""
         group = clip_by_id(self.project, identity)
-        assert isinstance(group, GroupClip)
+        assert holds_tracks(group)
         inside = min(max(0, self.playhead - group.start), group.length - 1)
         self.open_level(Level(self.level.sequence, (*self.level.groups, identity)), inside)
 

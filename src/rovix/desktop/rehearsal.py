@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from rovix.desktop.document import Document
 from rovix.edit import move_of
-from rovix.model import SoundClip
+from rovix.model.clip_kinds import is_layer
 from rovix.motion import move_spans
 from rovix.time import Span
 
@@ -14,7 +14,7 @@ _RUN_UP = 0.5  # seconds
 def rehearsed_part(document: Document) -> str | None:
     """The entrance, loop or exit at the playhead, else the layer; None without a layer."""
     clip = document.clip
-    if clip is None or isinstance(clip, SoundClip):
+    if not is_layer(clip):
         return None
     spans, run_up = move_spans(clip.moves, clip.length, document.rate), document.rate.frames(_RUN_UP)
     local = document.playhead - clip.start
@@ -28,7 +28,7 @@ def rehearsed_part(document: Document) -> str | None:
 def rehearse_span(document: Document) -> Span | None:
     """That part with half a second of run-up; the layer is its whole clip."""
     clip, part = document.clip, rehearsed_part(document)
-    if clip is None or isinstance(clip, SoundClip) or part is None:
+    if not is_layer(clip) or part is None:
         return None
     spans, run_up = move_spans(clip.moves, clip.length, document.rate), document.rate.frames(_RUN_UP)
     leaves = clip.span.end - spans.exit

@@ -12,7 +12,7 @@ from rovix.desktop.document import Document
 from rovix.desktop.projector import Projector
 from rovix.edit import change_move, clip_by_id, move_of
 from rovix.edit.tree import replace
-from rovix.model import SoundClip
+from rovix.model.clip_kinds import is_layer
 from rovix.motion import Scene
 
 
@@ -38,7 +38,7 @@ class Tapper(QObject):
         """Play the selected layer from its first frame and count taps for a move of it."""
         clip = self._document.clip
         move = move_of(clip, which)
-        if clip is None or move is None or isinstance(clip, SoundClip):
+        if clip is None or move is None or not is_layer(clip):
             return
         motion = Scene.of(self._document.project).motion(clip)
         timing = motion.timings[clip.moves.index(move)]

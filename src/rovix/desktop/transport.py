@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QToolButton, QWi
 
 from rovix.desktop.rehearsal import rehearsed_part
 from rovix.desktop.theme import font, icon
-from rovix.model import SoundClip
+from rovix.model.clip_kinds import is_layer
 from rovix.time import timecode
 
 if TYPE_CHECKING:
@@ -126,7 +126,7 @@ class Transport(QWidget):
         self._layer.setText(
             f"layer frame {document.playhead - clip.start}" if clip is not None and inside else ""
         )
-        self._rehearse.setEnabled(clip is not None and not isinstance(clip, SoundClip))
+        self._rehearse.setEnabled(is_layer(clip))
         part = rehearsed_part(document)
         self._rehearse.setText(f"Rehearse {part}" if part else "Rehearse")
         self._fit_parts()

@@ -68,7 +68,8 @@ from rovix.engine.picture_service import Picture, Pictures
 from rovix.engine.player import Player, SilentClock
 from rovix.errors import RovixError
 from rovix.formats import SUFFIX
-from rovix.model import GroupClip, Media, Project, Sequence, SequenceClip
+from rovix.model import Media, Project, Sequence, SequenceClip
+from rovix.model.clip_kinds import holds_tracks
 
 _SHEET, _SHELF = 288, 292  # px wide, at the usual size of text
 
@@ -384,7 +385,7 @@ class Window(QMainWindow):
         """Open the selected group, or the sequence that the selected layer shows."""
         clip = self.document.clip
         self.settle()
-        if isinstance(clip, GroupClip):
+        if holds_tracks(clip):
             self.document.open_group(clip.id)
         elif isinstance(clip, SequenceClip):
             self.document.open_level(Level(clip.sequence))

@@ -10,7 +10,8 @@ from rovix.edit.paths import move_on_path
 from rovix.edit.place import change_place, place_value
 from rovix.edit.tree import clip_by_id
 from rovix.errors import RovixError
-from rovix.model import PictureClip, Project, SoundClip
+from rovix.model import PictureClip, Project
+from rovix.model.clip_kinds import is_layer
 from rovix.motion import Scene, move_spans
 from rovix.motion.quads import layer_quads
 from rovix.motion.rest import rest_at
@@ -132,6 +133,6 @@ def _anchor_matrix(project: Project, clip: PictureClip, frame: int) -> Floats:
 def picture_layer(project: Project, identity: str) -> PictureClip:
     """The layer with that id; RovixError when it is none."""
     clip = clip_by_id(project, identity)
-    if clip is None or isinstance(clip, SoundClip):
+    if not is_layer(clip):
         raise RovixError("Only layers have a place in the picture; select some.")
     return clip

@@ -7,7 +7,8 @@ from typing import Any
 from rovix.edit.clips import add_text, has_room
 from rovix.edit.tree import in_order, replace, with_sequence, with_track
 from rovix.errors import RovixError
-from rovix.model import Clip, FootageClip, Media, Project, SoundClip, StillClip, TextClip, Track, new_id
+from rovix.model import Clip, FootageClip, Media, Project, SoundClip, StillClip, Track, new_id
+from rovix.model.clip_kinds import has_words, is_layer, track_kind
 
 STILL_SECONDS = 5.0
 
@@ -34,8 +35,7 @@ def place_media(project: Project, identity: str, start: int, track: int | None =
     clip = _clip(project, media, start)
     if track is not None:
         target = project.sequence.tracks[track]
-        kind = "sound" if isinstance(clip, SoundClip) else "picture"
-        if target.kind == kind and not target.locked and has_room(target, clip):
+        if target.kind == track_kind(clip) and not target.locked and has_room(target, clip):
             return with_track(project, track, replace(target, clips=in_order((*target.clips, clip)))), clip.id
     return place_clip(project, clip), clip.id
 
@@ -45,7 +45,7 @@ def place_clip(project: Project, clip: Clip) -> Project:
 
     Words go among words, other pictures below them.
     """
-    if isinstance(clip, TextClip):
+    if has_words(clip):
         return add_text(project, clip.start, clip.length, clip)
     tracks = project.sequence.tracks
     for number in reversed(range(len(tracks))):
@@ -88,15 +88,14 @@ def _clip(project: Project, media: Media, start: int) -> Clip:
 
 
 def _takes(track: Track, clip: Clip) -> bool:
-    wanted = "sound" if isinstance(clip, SoundClip) else "picture"
-    usable = track.kind == wanted and not track.locked and not track.hidden
-    return usable and not any(isinstance(other, TextClip) for other in track.clips) and has_room(track, clip)
+    usable = track.kind == track_kind(clip) and not track.locked and not track.hidden
+    return usable and not any(has_words(other) for other in track.clips) and has_room(track, clip)
 
 
 def _on_new_track(project: Project, clip: Clip) -> Project:
     sequence = project.sequence
     tracks = sequence.tracks
-    if isinstance(clip, SoundClip):
+    if not is_layer(clip):
         number, kind, base = len(tracks), "sound", "Sound"
     else:
         plain = [n for n, t in enumerate(tracks) if t.kind == "picture" and not _has_words(t)]
@@ -108,4 +107,4 @@ def _on_new_track(project: Project, clip: Clip) -> Project:
 
 
 def _has_words(track: Track) -> bool:
-    return any(isinstance(clip, TextClip) for clip in track.clips)
+    return any(has_words(clip) for clip in track.clips)

@@ -22,14 +22,13 @@ from rovix.edit.tree import replace_clip as _replaced
 from rovix.errors import RovixError
 from rovix.model import (
     Clip,
-    GroupClip,
     Project,
-    SoundClip,
     TextClip,
     TimedClip,
     Track,
     new_id,
 )
+from rovix.model.clip_kinds import has_words, holds_tracks, is_layer, is_played, track_kind
 
 
 def add_text(project: Project, start: int, length: int, clip: TextClip) -> Project:
@@ -41,7 +40,7 @@ def add_text(project: Project, start: int, length: int, clip: TextClip) -> Proje
         track = tracks[number]
         if track.kind != "picture":
             continue
-        if not all(isinstance(other, TextClip) for other in track.clips):
+        if not all(has_words(other) for other in track.clips):
             break  # words put below this would lie behind its pictures
         if not track.locked and not track.hidden and has_room(track, clip):
             return with_track(project, number, replace(track, clips=in_order((*track.clips, clip))))
@@ -104,12 +103,12 @@ def trim_start(project: Project, identity: str, start: int) -> Project:
     track = project.sequence.tracks[spot.track]
     clip = track.clips[spot.index]
     low, _ = free_span(track, identity, clip.start)
-    if isinstance(clip, TimedClip) and not clip.playing.backwards:
+    if is_played(clip) and not clip.playing.backwards:
         low = max(low, clip.start - _cut_off(clip))
     start = min(max(start, low), clip.span.end - 1)
     by = start - clip.start
     trimmed = shifted_keys(replace(clip, start=start, length=clip.length - by), -by)
-    if isinstance(trimmed, TimedClip) and not trimmed.playing.backwards:
+    if is_played(trimmed) and not trimmed.playing.backwards:
         trimmed = _with_material_from(trimmed, by)
     return _replaced(project, identity, lambda _: trimmed)
 
@@ -120,12 +119,12 @@ def trim_end(project: Project, identity: str, end: int) -> Project:
     track = project.sequence.tracks[spot.track]
     clip = track.clips[spot.index]
     _, high = free_span(track, identity, clip.start)
-    if isinstance(clip, TimedClip) and clip.playing.backwards:
+    if is_played(clip) and clip.playing.backwards:
         furthest = clip.span.end + _cut_off(clip)
         high = furthest if high is None else min(high, furthest)
     end = max(clip.start + 1, end if high is None else min(end, high))
     trimmed = replace(clip, length=end - clip.start)
-    if isinstance(trimmed, TimedClip) and trimmed.playing.backwards:
+    if is_played(trimmed) and trimmed.playing.backwards:
         trimmed = _with_material_from(trimmed, clip.span.end - end)
     return _replaced(project, identity, lambda _: trimmed)
 
@@ -151,13 +150,13 @@ def slip(project: Project, identity: str, frames: int) -> Project:
     rate = project.sequence.frame_rate
 
     def change(clip: Clip) -> Clip:
-        if not isinstance(clip, TimedClip):
+        if not is_played(clip):
             raise RovixError(
                 f"'{clip.name or clip.id}' has no material to slip; footage, sounds and groups have."
             )
         used = clip.playing.span or ceil(clip.length * clip.playing.speed)
         file = media.get(getattr(clip, "media", ""))
-        if isinstance(clip, GroupClip):
+        if holds_tracks(clip):
             whole: float = clip.inner_length
         else:
             whole = rate.frames(file.length) if file is not None and file.length else inf
@@ -186,7 +185,7 @@ def _halves(clip: Clip, at: int) -> tuple[Clip, Clip]:
     left = clip.length - at
     first: Any = replace(clip, length=at)
     second: Any = shifted_keys(replace(clip, start=clip.start + at, length=left), -at)
-    if isinstance(clip, TimedClip):
+    if is_played(clip):
         if clip.playing.backwards:
             first = _with_material_from(first, left)
         else:
@@ -195,7 +194,7 @@ def _halves(clip: Clip, at: int) -> tuple[Clip, Clip]:
         first = replace(first, sound=replace(clip.sound, fade_out=0, fade_in=min(clip.sound.fade_in, at)))
         fade_out = min(clip.sound.fade_out, left)
         second = replace(second, sound=replace(second.sound, fade_in=0, fade_out=fade_out))
-    if not isinstance(clip, SoundClip):
+    if is_layer(clip):
         first = replace(first, moves=tuple(move for move in clip.moves if move.role != "exit"))
         leaving = tuple(move for move in clip.moves if move.role != "entrance")
         second = replace(second, moves=leaving, join=None)
@@ -231,7 +230,7 @@ def without_links(project: Project, gone: set[str]) -> Project:
 
 
 def _check_track(track: Track, clip: Clip) -> None:
-    if isinstance(clip, SoundClip) != (track.kind == "sound"):
+    if track_kind(clip) != track.kind:
         raise RovixError(f"'{track.name}' is a {track.kind} track; take another for this clip.")
     check_unlocked(track)
 

@@ -7,7 +7,8 @@ from typing import Any
 
 from rovix.edit.tree import replace, replace_clip
 from rovix.errors import RovixError
-from rovix.model import Amount, Chance, Clip, Departure, Move, Project, SoundClip
+from rovix.model import Amount, Chance, Clip, Departure, Move, Project
+from rovix.model.clip_kinds import is_layer
 from rovix.model.move_channels import MOVE_CHANNELS
 
 
@@ -89,7 +90,7 @@ def _changed(
 
 def _with_move(project: Project, identity: str, move: str, change: Callable[[Move], Move]) -> Project:
     def on_clip(clip: Clip) -> Clip:
-        moves = () if isinstance(clip, SoundClip) else clip.moves
+        moves = clip.moves if is_layer(clip) else ()
         own = next((m for m in moves if m.id == move), None)
         if own is None:
             raise RovixError("The layer has no such move any more.")

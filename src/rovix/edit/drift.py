@@ -5,7 +5,8 @@ from __future__ import annotations
 from rovix.edit.place import layer_place
 from rovix.edit.tree import replace, replace_clip
 from rovix.errors import RovixError
-from rovix.model import Clip, Key, Keys, Project, SoundClip
+from rovix.model import Clip, Key, Keys, Project
+from rovix.model.clip_kinds import is_layer
 from rovix.motion import move_spans
 
 
@@ -18,7 +19,7 @@ def drift(project: Project, identity: str, growth: float) -> Project:
 
     def change(clip: Clip) -> Clip:
         place = layer_place(clip)
-        assert not isinstance(clip, SoundClip)
+        assert is_layer(clip)
         spans = move_spans(clip.moves, clip.length, rate)
         first, last = spans.entrance, clip.length - 1 - spans.exit
         scales = {name: getattr(place, name) for name in ("scale_x", "scale_y")}

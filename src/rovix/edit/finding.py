@@ -11,7 +11,8 @@ from rovix.edit.dressing import retyped
 from rovix.edit.levels import Level
 from rovix.edit.tree import replace
 from rovix.errors import RovixError
-from rovix.model import GroupClip, Project, TextClip, Track
+from rovix.model import Project, TextClip, Track
+from rovix.model.clip_kinds import has_words, holds_tracks
 from rovix.text import words
 
 
@@ -93,10 +94,10 @@ def _in_tracks(tracks: tuple[Track, ...], level: Level, wanted: Wanted, locked: 
     for track in tracks:
         shut = locked or track.locked
         for clip in track.clips:
-            if isinstance(clip, TextClip):
+            if has_words(clip):
                 for start, end in places_in(clip.words.text, wanted):
                     yield Found(level, clip.id, start, end, shut, clip.words.text)
-            elif isinstance(clip, GroupClip):
+            elif holds_tracks(clip):
                 inside = Level(level.sequence, (*level.groups, clip.id))
                 yield from _in_tracks(clip.tracks, inside, wanted, shut)
 
@@ -108,9 +109,9 @@ def _changed(tracks: tuple[Track, ...], change: Callable[[TextClip], TextClip]) 
 def _changed_track(track: Track, change: Callable[[TextClip], TextClip]) -> Track:
     clips: list[Any] = []
     for clip in track.clips:
-        if isinstance(clip, TextClip):
+        if has_words(clip):
             clips.append(change(clip))
-        elif isinstance(clip, GroupClip):
+        elif holds_tracks(clip):
             clips.append(_with_tracks(clip, _changed(clip.tracks, change)))
         else:
             clips.append(clip)

@@ -11,7 +11,8 @@ from rovix.edit.arrange import picture_layer
 from rovix.edit.place import change_place, place_value
 from rovix.edit.tree import clip_by_id, replace, replace_clip, title_of
 from rovix.errors import RovixError
-from rovix.model import Clip, PictureClip, Project, SoundClip, constant
+from rovix.model import Clip, PictureClip, Project, constant
+from rovix.model.clip_kinds import is_layer
 from rovix.model.consistency import followed_by, following_depths
 from rovix.model.limits import DEEPEST
 from rovix.motion import Scene
@@ -72,7 +73,7 @@ def _kept_in_place(project: Project, clip: PictureClip, frame: int, change: Floa
 def layers_of(project: Project, without: str | None = None) -> list[PictureClip]:
     """All layers of the open tracks, or all but one."""
     clips = (clip for track in project.sequence.tracks for clip in track.clips)
-    return [clip for clip in clips if not isinstance(clip, SoundClip) and clip.id != without]
+    return [clip for clip in clips if is_layer(clip) and clip.id != without]
 
 
 def followable(project: Project, identity: str) -> list[PictureClip]:
@@ -80,7 +81,7 @@ def followable(project: Project, identity: str) -> list[PictureClip]:
     found = []
     for track in project.sequence.tracks:
         for clip in track.clips:
-            if not isinstance(clip, SoundClip) and not _hangs_on(project, clip, identity):
+            if is_layer(clip) and not _hangs_on(project, clip, identity):
                 found.append(clip)
     return found
 

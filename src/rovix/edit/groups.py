@@ -10,7 +10,8 @@ from rovix.edit.clips import has_room, put_or_above
 from rovix.edit.several import editable
 from rovix.edit.tree import clip_by_id, in_order, replace, title_of, unlocked_spot, with_sequence, with_track
 from rovix.errors import RovixError
-from rovix.model import Clip, GroupClip, Place, Playing, Project, Sequence, SoundClip, Track, new_id
+from rovix.model import Clip, GroupClip, Place, Playing, Project, Sequence, Track, new_id
+from rovix.model.clip_kinds import holds_tracks, is_layer
 from rovix.model.consistency import followed_by
 from rovix.model.fields import ANIMATED
 from rovix.model.references import Named, references
@@ -25,7 +26,7 @@ def group_clips(project: Project, identities: Iterable[str], name: str = "Group"
     another clip in the way on that track.
     """
     chosen = editable(project, identities)
-    pictures = [number for number, clip in chosen if not isinstance(clip, SoundClip)]
+    pictures = [number for number, clip in chosen if is_layer(clip)]
     if not pictures:
         raise RovixError("Select at least one layer with a picture to make a group.")
     gone = {clip.id for _, clip in chosen}
@@ -76,7 +77,7 @@ def ungroup(project: Project, identity: str) -> tuple[Project, list[str]]:
     """
     spot = unlocked_spot(project, identity)
     group = project.sequence.tracks[spot.track].clips[spot.index]
-    if not isinstance(group, GroupClip):
+    if not holds_tracks(group):
         raise RovixError(f"'{group.name or group.id}' is no group.")
     _check_free(project, group)
     placed = [_outside(group, track) for track in group.tracks]
@@ -119,7 +120,7 @@ def _outside(group: GroupClip, track: Track) -> tuple[Clip, ...]:
     moved = []
     for clip in track.clips:
         outer: Clip = replace(clip, start=clip.start + group.start)
-        if not isinstance(outer, SoundClip) and not followed_by(outer):
+        if is_layer(outer) and not followed_by(outer):
             outer = replace(outer, place=_passed_on(group, outer.place))
         moved.append(outer)
     return tuple(moved)

@@ -6,7 +6,8 @@ from typing import Any
 
 from rovix.edit.tree import clip_by_id, replace, replace_clip, spot_of
 from rovix.errors import RovixError
-from rovix.model import Clip, Join, Project, SoundClip, new_id
+from rovix.model import Clip, Join, Project, new_id
+from rovix.model.clip_kinds import is_layer
 
 KINDS = {"cut": "Cut", "dissolve": "Dissolve", "slide": "Slide", "wipe": "Wipe", "dip": "Dip to a colour"}
 
@@ -19,7 +20,7 @@ def set_join(project: Project, identity: str, kind: str) -> Project:
     _check_touching(project, identity)
 
     def change(clip: Clip) -> Clip:
-        if isinstance(clip, SoundClip):
+        if not is_layer(clip):
             raise RovixError("Sounds fade; pictures are joined.")
         if kind == "cut":
             return replace(clip, join=None)

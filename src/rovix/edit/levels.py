@@ -10,6 +10,7 @@ from dataclasses import dataclass
 
 from rovix.edit.tree import replace
 from rovix.model import Clip, GroupClip, Place, Project, Sequence, Track
+from rovix.model.clip_kinds import holds_tracks
 from rovix.model.references import references
 
 
@@ -116,7 +117,7 @@ def open_level(project: Project, level: Level) -> Level:
 def _group(sequence: Sequence | None, identity: str) -> GroupClip | None:
     tracks: tuple[Track, ...] = sequence.tracks if sequence else ()
     clips = (clip for track in tracks for clip in track.clips)
-    return next((c for c in clips if c.id == identity and isinstance(c, GroupClip)), None)
+    return next((c for c in clips if c.id == identity and holds_tracks(c)), None)
 
 
 def _with_level(sequence: Sequence, groups: tuple[str, ...], inner: Sequence) -> Sequence:

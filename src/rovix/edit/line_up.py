@@ -19,11 +19,10 @@ from rovix.model import (
     Project,
     Sequence,
     SequenceClip,
-    SoundClip,
-    TextClip,
     Track,
     new_id,
 )
+from rovix.model.clip_kinds import has_words, is_layer
 from rovix.motion.ready_moves import ready_moves
 from rovix.text import lay_out, pieces_of
 
@@ -58,13 +57,13 @@ def proposed(project: Project, identity: str, which: str, kind: str, count: int)
     """
     clip = clip_of(project, identity)
     move = move_of(clip, which)
-    if move is None or isinstance(clip, SoundClip):
+    if move is None or not is_layer(clip):
         raise RovixError("Give the layer an entrance, a loop or an exit first: comparing varies it.")
     if kind == "curves" and not _uses_curve(move):
         raise RovixError(
             f"'{move.name or move.role}' goes by keys of its own, not by its curve. Compare moves or lengths."
         )
-    if kind == "staggers" and (move.role == "loop" or not isinstance(clip, TextClip)):
+    if kind == "staggers" and (move.role == "loop" or not has_words(clip)):
         raise RovixError("Only entrances and exits of words have a stagger to compare.")
     found = _OF_KIND[kind](project, clip, move)
     return found[: max(2, min(MOST, count))]
@@ -106,7 +105,7 @@ def _lengths(project: Project, clip: PictureClip, move: Move) -> list[Variant]:
 
 def _staggers(project: Project, clip: PictureClip, move: Move) -> list[Variant]:
     pieces = move.pieces if move.pieces != "whole" else "letters"
-    count = len(pieces_of(lay_out(clip.words), pieces)) if isinstance(clip, TextClip) else 1
+    count = len(pieces_of(lay_out(clip.words), pieces)) if has_words(clip) else 1
     # Pieces of which the last would start beyond the span are spread over it, whatever was asked.
     span = project.sequence.frame_rate.length(move.length)
     own = span / (count - 1 + move.at_once) if move.stagger is None and count + move.at_once > 1 else 0.0

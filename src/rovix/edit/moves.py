@@ -6,7 +6,8 @@ from typing import Any
 
 from rovix.edit.tree import replace, replace_clip
 from rovix.errors import RovixError
-from rovix.model import Clip, Move, Project, SoundClip, TextClip, new_id
+from rovix.model import Clip, Move, Project, new_id
+from rovix.model.clip_kinds import has_words, is_layer
 from rovix.motion.reversal import reversed_move
 
 
@@ -25,7 +26,7 @@ def take_on(project: Project, identity: str, role: str, move: Move | None) -> Pr
     """Give a layer a move in place of those it has of that role; None takes them away."""
 
     def change(clip: Clip) -> Clip:
-        if isinstance(clip, SoundClip):
+        if not is_layer(clip):
             raise RovixError("A sound has no picture to move.")
         others = tuple(other for other in clip.moves if other.role != role)
         if move is None:
@@ -39,7 +40,7 @@ def stack_move(project: Project, identity: str, move: Move) -> Project:
     """Give a layer one more move on top of those it has."""
 
     def change(clip: Clip) -> Clip:
-        if isinstance(clip, SoundClip):
+        if not is_layer(clip):
             raise RovixError("A sound has no picture to move.")
         return replace(clip, moves=(*clip.moves, move), **_wanted(clip, move))
 
@@ -59,7 +60,7 @@ def drop_move(project: Project, identity: str, move: str) -> Project:
 def _wanted(clip: Clip, move: Move) -> dict[str, Any]:
     """What a move needs of the words: figures that count stand in places of one width."""
     counts = any(departure.channel == "figures" for departure in move.channels)
-    if not counts or not isinstance(clip, TextClip) or clip.words.fixed_figures:
+    if not counts or not has_words(clip) or clip.words.fixed_figures:
         return {}
     return {"words": replace(clip.words, fixed_figures=True)}
 
@@ -68,7 +69,7 @@ def set_moves(project: Project, identity: str, moves: tuple[Move, ...]) -> Proje
     """Give a layer these moves in place of all its own, each with an id of its own."""
 
     def change(clip: Clip) -> Clip:
-        if isinstance(clip, SoundClip):
+        if not is_layer(clip):
             raise RovixError("A sound has no picture to move.")
         return replace(clip, moves=tuple(replace(move, id=new_id()) for move in moves))
 

@@ -11,7 +11,8 @@ from rovix.edit.address import held_at, put_held
 from rovix.edit.place import layer_place
 from rovix.edit.tree import clip_of, replace, replace_clip
 from rovix.errors import RovixError
-from rovix.model import Amount, Clip, Departure, InnerKey, Key, Keys, Move, Place, Project, SoundClip
+from rovix.model import Amount, Clip, Departure, InnerKey, Key, Keys, Move, Place, Project
+from rovix.model.clip_kinds import is_layer
 from rovix.motion import LayerMotion, Scene
 from rovix.motion.channels import CHANNELS
 from rovix.motion.rest import PLACED, channel_at, rest_at
@@ -31,7 +32,7 @@ def move_to_keys(project: Project, identity: str, move: str) -> Project:
     """
     clip = clip_of(project, identity)
     index = _index(clip, move)
-    assert not isinstance(clip, SoundClip)
+    assert is_layer(clip)
     motion = Scene.of(project).motion(clip)
     frames = np.arange(float(clip.length))
     away = {name: values[:, 0] for name, values in motion.departures_of(index, frames).items()}
@@ -57,7 +58,7 @@ def _combined(rest: Values, away: Values, layers: np.ndarray) -> Values:
 
 
 def _index(clip: Clip, move: str) -> int:
-    moves = () if isinstance(clip, SoundClip) else clip.moves
+    moves = clip.moves if is_layer(clip) else ()
     found = next((number for number, own in enumerate(moves) if own.id == move), None)
     if found is None:
         raise RovixError("Select a layer with an entrance, loop or exit to turn into keys.")
@@ -117,7 +118,7 @@ def keys_to_move(project: Project, identity: str, chosen: dict[str, tuple[int, .
     """
     clip = clip_of(project, identity)
     layer_place(clip)
-    assert not isinstance(clip, SoundClip)
+    assert is_layer(clip)
     tracks = {name: held_at(clip, name) for name in chosen}
     _check_keys(clip, tracks, chosen, role)
     frames = [frame for own in chosen.values() for frame in own]

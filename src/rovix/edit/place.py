@@ -6,7 +6,8 @@ from rovix.edit.channels import channel_value
 from rovix.edit.tree import clip_of, replace, replace_clip
 from rovix.edit.values import reset_channels, set_channels
 from rovix.errors import RovixError
-from rovix.model import Clip, Place, Project, SoundClip
+from rovix.model import Clip, Place, Project
+from rovix.model.clip_kinds import is_layer
 
 
 def change_place(project: Project, identity: str, frame: int, **values: float) -> Project:
@@ -28,7 +29,7 @@ def place_value(place: Place, name: str, frame: int) -> float:
 
 def layer_place(clip: Clip) -> Place:
     """The place of a layer; RovixError for a sound, which has none."""
-    if isinstance(clip, SoundClip):
+    if not is_layer(clip):
         raise RovixError("A sound has no place in the picture.")
     return clip.place
 

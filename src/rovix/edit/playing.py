@@ -10,7 +10,8 @@ from rovix.edit.clips import split_clip
 from rovix.edit.fresh import fresh_ids
 from rovix.edit.tree import clip_by_id, free_span, in_order, replace, replace_clip, unlocked_spot, with_track
 from rovix.errors import RovixError
-from rovix.model import Clip, Playing, Project, SoundClip, TimedClip
+from rovix.model import Clip, Playing, Project, TimedClip
+from rovix.model.clip_kinds import is_layer, is_played
 from rovix.motion.material import material_frame
 from rovix.time import pass_length
 
@@ -19,7 +20,7 @@ SLOWEST, FASTEST = 0.01, 100.0
 
 def timed(clip: Clip | None) -> TimedClip:
     """The clip, if it plays material; RovixError else."""
-    if not isinstance(clip, TimedClip):
+    if not is_played(clip):
         said = (clip.name or clip.id) if clip is not None else "Nothing"
         raise RovixError(f"'{said}' plays no material of its own; group it first.")
     return clip
@@ -127,7 +128,7 @@ def freeze(project: Project, identity: str, frame: int, frames: int) -> Project:
 
 
 def _frozen(clip: TimedClip, start: int, frames: int, offset: int) -> TimedClip:
-    changes: dict[str, Any] = {"moves": (), "join": None} if not isinstance(clip, SoundClip) else {}
+    changes: dict[str, Any] = {"moves": (), "join": None} if is_layer(clip) else {}
     still = fresh_ids(replace(clip, **changes))
     name = f"{clip.name} frozen" if clip.name else ""
     return replace(still, name=name, start=start, length=frames, offset=offset, playing=Playing(speed=0.0))

@@ -17,15 +17,14 @@ from rovix.edit.tree import replace, with_sequence
 from rovix.errors import RovixError
 from rovix.model import (
     Clip,
-    GroupClip,
     Keys,
     Project,
     Sequence,
     SequenceClip,
-    SoundClip,
     Track,
     new_id,
 )
+from rovix.model.clip_kinds import holds_tracks, is_layer
 from rovix.model.consistency import sequences_under
 from rovix.model.fields import Animated
 from rovix.model.references import targets
@@ -85,8 +84,7 @@ def _by_value(channel: Any, change: Callable[[float], float]) -> Any:
 
 def _each_layer(tracks: tuple[Track, ...], change: Callable[[Any], Any]) -> tuple[Track, ...]:
     return tuple(
-        replace(track, clips=tuple(c if isinstance(c, SoundClip) else change(c) for c in track.clips))
-        for track in tracks
+        replace(track, clips=tuple(change(c) if is_layer(c) else c for c in track.clips)) for track in tracks
     )
 
 
@@ -131,7 +129,7 @@ def _retimed(clip: Any, free: int, old: Rate, new: Rate) -> Any:
     if hasattr(clip, "sound"):
         fades = {name: _frame(getattr(clip.sound, name), old, new) for name in ("fade_in", "fade_out")}
         changes["sound"] = replace(clip.sound, **fades)
-    if isinstance(clip, GroupClip):
+    if holds_tracks(clip):
         changes["tracks"] = _retimed_tracks(clip.tracks, old, new)
     keyed = {name: _retimed_keys(held, old, new) for name, held in animated_of(clip).items()}
     return with_held(replace(clip, **changes), keyed)

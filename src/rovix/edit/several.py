@@ -9,7 +9,8 @@ from rovix.edit.clips import put_or_above, remove_clip_and_gap, split_clip, with
 from rovix.edit.fresh import fresh_ids
 from rovix.edit.tree import find_clip, in_order, replace, with_sequence
 from rovix.errors import RovixError
-from rovix.model import Clip, Project, SoundClip, Track
+from rovix.model import Clip, Project, Track
+from rovix.model.clip_kinds import is_layer
 from rovix.motion import move_spans
 from rovix.time import Span
 
@@ -178,7 +179,7 @@ def chain_landings(project: Project, identities: Iterable[str]) -> Project:
     starts, at = {}, order[0].start
     for clip in order:
         starts[clip.id] = at
-        moves = () if isinstance(clip, SoundClip) else clip.moves
+        moves = clip.moves if is_layer(clip) else ()
         at += move_spans(moves, clip.length, rate).entrance
     return _restarted(project, starts)
 

@@ -27,12 +27,11 @@ from rovix.model import (
     Plain,
     Project,
     ShapeClip,
-    SoundClip,
     StillClip,
-    TextClip,
     Track,
     new_id,
 )
+from rovix.model.clip_kinds import has_words, is_layer
 
 
 def add_ground(project: Project, kind: str, start: int, length: int) -> tuple[Project, str]:
@@ -64,7 +63,7 @@ def add_shape(
         )
         return _under(project, spot_of(project, hugged).track, clip), clip.id
     tracks = project.sequence.tracks
-    words = [n for n, t in enumerate(tracks) if any(isinstance(c, TextClip) for c in t.clips)]
+    words = [n for n, t in enumerate(tracks) if any(has_words(c) for c in t.clips)]
     if not words:
         pictures = [n for n, t in enumerate(tracks) if t.kind == "picture"]
         return _under(project, pictures[-1] + 1 if pictures else 0, clip), clip.id
@@ -158,6 +157,6 @@ def change_still(project: Project, identity: str, **changes: Any) -> Project:
 
 def _layer(project: Project, identity: str) -> PictureClip:
     clip = clip_by_id(project, identity)
-    if clip is None or isinstance(clip, SoundClip):
+    if not is_layer(clip):
         raise RovixError("Select a layer for the shape to fit.")
     return clip

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Collection
 
 from rovix.edit.address import animated_of
-from rovix.model import Clip, Project, SoundClip
+from rovix.model import Clip, Project
+from rovix.model.clip_kinds import is_layer
 from rovix.motion import move_spans
 from rovix.time import Rate
 
@@ -23,7 +24,7 @@ def snap_frames(project: Project, playhead: int, without: Collection[str] = ()) 
 
 def _frames_of(clip: Clip, rate: Rate) -> set[int]:
     found = {clip.start, clip.span.end}
-    if isinstance(clip, SoundClip):
+    if not is_layer(clip):
         return found
     if clip.moves:
         spans = move_spans(clip.moves, clip.length, rate)

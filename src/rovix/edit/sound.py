@@ -7,6 +7,7 @@ from typing import Any
 from rovix.edit.tree import replace, replace_clip
 from rovix.errors import RovixError
 from rovix.model import Clip, FootageClip, Project, Sound, SoundClip
+from rovix.model.clip_kinds import is_heard
 
 HeardClip = SoundClip | FootageClip
 
@@ -33,7 +34,7 @@ def _with_sound(project: Project, identity: str, change: Any) -> Project:
 
 def heard_clip(clip: Clip) -> HeardClip:
     """The clip, if it makes sound; RovixError else."""
-    if not isinstance(clip, HeardClip):
+    if not is_heard(clip):
         raise RovixError(f"'{clip.name or clip.id}' makes no sound.")
     return clip
 

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from rovix.edit.tree import title_of
-from rovix.model import Clip, Project, SoundClip
+from rovix.model import Clip, Project
+from rovix.model.clip_kinds import is_layer
 from rovix.model.dependencies import named_by
 
 
@@ -28,4 +29,4 @@ def _freed(old: dict[str, Clip], new: dict[str, Clip], gone: set[str]) -> Iterat
 
 def _layers(project: Project) -> dict[str, Clip]:
     clips = (clip for track in project.sequence.tracks for clip in track.clips)
-    return {clip.id: clip for clip in clips if not isinstance(clip, SoundClip)}
+    return {clip.id: clip for clip in clips if is_layer(clip)}

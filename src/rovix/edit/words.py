@@ -8,6 +8,7 @@ from rovix.edit.dressing import dressed, retyped
 from rovix.edit.tree import replace, replace_clip
 from rovix.errors import RovixError
 from rovix.model import Clip, Project, TextClip
+from rovix.model.clip_kinds import has_words
 
 
 def change_words(project: Project, identity: str, **changes: Any) -> Project:
@@ -35,6 +36,6 @@ def dress(project: Project, identity: str, start: int, end: int, **changes: Any)
 
 def text_layer(clip: Clip) -> TextClip:
     """The clip as a text layer; RovixError when it is none."""
-    if not isinstance(clip, TextClip):
+    if not has_words(clip):
         raise RovixError(f"'{clip.name or clip.id}' is no text layer.")
     return clip

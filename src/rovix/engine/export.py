@@ -16,7 +16,8 @@ from rovix.formats import replacing
 from rovix.media import MediaLibrary, Mixer
 from rovix.media.encode import Mp4Writer
 from rovix.media.struck import sounds
-from rovix.model import GroupClip, Project, SoundClip, Track
+from rovix.model import Project, Track
+from rovix.model.clip_kinds import holds_tracks, is_layer
 from rovix.time import Span
 
 Progress = Callable[[int, int], None]
@@ -122,8 +123,7 @@ def _has_sound(project: Project) -> bool:
 def _moves_sound(tracks: tuple[Track, ...]) -> bool:
     """Whether moves of layers sound."""
     return any(
-        (not isinstance(clip, SoundClip) and sounds(clip))
-        or (isinstance(clip, GroupClip) and _moves_sound(clip.tracks))
+        (is_layer(clip) and sounds(clip)) or (holds_tracks(clip) and _moves_sound(clip.tracks))
         for track in tracks
         for clip in track.clips
     )

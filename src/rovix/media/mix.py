@@ -22,20 +22,21 @@ from rovix.model import (
     Sequence,
     SequenceClip,
     SoundClip,
+    TimedClip,
     Track,
 )
+from rovix.model.clip_kinds import holds_tracks, is_heard, is_layer, is_played
 from rovix.model.dependencies import Dependencies, beside
 from rovix.time import Rate, Span
 
 Samples = NDArray[np.float32]
-_Sounding = SoundClip | FootageClip | GroupClip | SequenceClip
 
 
 @dataclass(frozen=True, slots=True)
 class _Heard:
     """A clip in the sequence: the frame at which it starts, and the frames in which it is heard."""
 
-    clip: _Sounding
+    clip: TimedClip
     start: int
     audible: Span
 
@@ -73,16 +74,16 @@ class Mixer:
             add_struck(total, first, clip, start, sequence, self._sound_of, end)
         return total
 
-    def _material(self, clip: _Sounding) -> Material | None:
+    def _material(self, clip: TimedClip) -> Material | None:
         """The material of a clip, from the material's own start."""
-        if isinstance(clip, SoundClip | FootageClip):
+        if is_heard(clip):
             return self._sound_of(clip.media)
         if clip.id not in self._inner:
             self._inner[clip.id] = self._inside(clip)
         return self._inner[clip.id]
 
     def _inside(self, clip: GroupClip | SequenceClip) -> Material:
-        if isinstance(clip, GroupClip):
+        if holds_tracks(clip):
             own = self._sequence
             inner = Sequence(id=clip.id, size=own.size, rate=own.rate, tracks=clip.tracks)
         else:
@@ -138,9 +139,9 @@ def _heard(tracks: tuple[Track, ...], shift: int, within: Span) -> Iterator[_Hea
             continue
         for clip in track.clips:
             audible = clip.span.shifted(shift).clipped(within)
-            if isinstance(clip, GroupClip) and clip.playing.is_plain:
+            if holds_tracks(clip) and clip.playing.is_plain:
                 yield from _heard(clip.tracks, shift + clip.start - clip.offset, audible)
-            elif isinstance(clip, _Sounding):
+            elif is_played(clip):
                 yield _Heard(clip, shift + clip.start, audible)
 
 
@@ -151,12 +152,12 @@ def _struck(tracks: tuple[Track, ...], shift: int, within: Span) -> Iterator[tup
         if track.kind != "picture" or track.muted or track.hidden or (alone and not track.solo):
             continue
         for clip in track.clips:
-            if isinstance(clip, SoundClip):
+            if not is_layer(clip):
                 continue
             audible = clip.span.shifted(shift).clipped(within)
             if sounds(clip) and audible.length > 0:
                 yield clip, shift + clip.start, audible
-            if isinstance(clip, GroupClip) and clip.playing.is_plain:
+            if holds_tracks(clip) and clip.playing.is_plain:
                 yield from _struck(clip.tracks, shift + clip.start - clip.offset, audible)
 
 
@@ -167,7 +168,7 @@ def _add(total: Samples, first: int, heard: _Heard, material: Material, rate: Ra
     if low >= high:
         return
     part = played_samples(heard.clip, material, rate, low - start, high - start)
-    if isinstance(heard.clip, SoundClip | FootageClip):
+    if is_heard(heard.clip):
         part = part * _levels(heard.clip, rate, low - start, high - start)
     total[low - first : high - first] += part
 

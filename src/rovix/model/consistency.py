@@ -12,6 +12,7 @@ from typing import Any
 
 from rovix.curve import easing
 from rovix.model.channel import ColourKey, Key, Keys
+from rovix.model.clip_kinds import holds_tracks, is_layer, track_kind
 from rovix.model.fields import ANIMATED, Animated
 from rovix.model.join import Join
 from rovix.model.limits import DEEPEST, MOST_CLIPS, MOST_SHOWN
@@ -25,7 +26,7 @@ from rovix.model.project import Project, Sequence
 from rovix.model.references import ROOT, Named, Trail, path_of, references, targets
 from rovix.model.sound import Sound
 from rovix.model.structure import held_structs
-from rovix.model.track import Clip, GroupClip, SoundClip, TextClip, Track
+from rovix.model.track import Clip, TextClip, Track
 from rovix.model.words import Words
 
 
@@ -232,7 +233,7 @@ def _level(trail: Trail, tracks: tuple[Track, ...]) -> Iterator[tuple[Trail, tup
     yield trail, tracks
     for number, track in enumerate(tracks):
         for index, clip in enumerate(track.clips):
-            if isinstance(clip, GroupClip):
+            if holds_tracks(clip):
                 yield from _level(_clip_at(trail, number, index), clip.tracks)
 
 
@@ -245,7 +246,7 @@ def _of_tracks(trail: Trail, tracks: tuple[Track, ...]) -> Iterator[Problem]:
     for number, track in enumerate(tracks):
         for index, clip in enumerate(track.clips):
             at = _clip_at(trail, number, index)
-            if isinstance(clip, SoundClip) != (track.kind == "sound"):
+            if track_kind(clip) != track.kind:
                 kind = type(clip).__struct_config__.tag
                 yield Problem(path_of(at), f"a {kind} clip does not belong on a {track.kind} track")
             if index and clip.start < track.clips[index - 1].span.end:
@@ -282,7 +283,7 @@ def _link_problems(trail: Trail, tracks: tuple[Track, ...]) -> Iterator[Problem]
         clip.id: (clip, _clip_at(trail, number, index))
         for number, track in enumerate(tracks)
         for index, clip in enumerate(track.clips)
-        if not isinstance(clip, SoundClip)
+        if is_layer(clip)
     }
     depths = following_depths(clip for clip, _ in layers.values())
     if max(depths.values(), default=0) < inf:
@@ -368,7 +369,7 @@ def too_large(project: Project) -> Iterator[Problem]:
 
 
 def _inner_tracks(tracks: tuple[Track, ...]) -> list[tuple[Track, ...]]:
-    return [clip.tracks for track in tracks for clip in track.clips if isinstance(clip, GroupClip)]
+    return [clip.tracks for track in tracks for clip in track.clips if holds_tracks(clip)]
 
 
 def _clip_count(tracks: tuple[Track, ...]) -> int:

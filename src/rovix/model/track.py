@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal, get_args
+from typing import Annotated, Literal
 
 import msgspec
 
@@ -61,10 +61,19 @@ class _Layer(_Clip, frozen=True, kw_only=True):
     shutter: Shutter | None = None
     effects: tuple[AnyEffect, ...] = ()
 
+    @property
+    def outlines(self) -> tuple[Outline, ...]:
+        """The outlines around what it shows."""
+        return ()
+
 
 class TextClip(_Layer, frozen=True, kw_only=True, tag="text", tag_field="kind"):
     words: Words = Words()
     look: Look = msgspec.field(default_factory=Look)
+
+    @property
+    def outlines(self) -> tuple[Outline, ...]:
+        return self.look.outlines
 
 
 class FootageClip(_Layer, frozen=True, kw_only=True, tag="footage", tag_field="kind"):
@@ -105,6 +114,10 @@ class ShapeClip(_Layer, frozen=True, kw_only=True, tag="shape", tag_field="kind"
     outline: Outline | None = None
     hug: Hug | None = None
 
+    @property
+    def outlines(self) -> tuple[Outline, ...]:
+        return () if self.outline is None else (self.outline,)
+
 
 class SoundClip(_Clip, frozen=True, kw_only=True, tag="sound", tag_field="kind"):
     """Plays a sound file, or a video's sound, from `offset`, in frames of the sequence."""
@@ -143,8 +156,10 @@ class SequenceClip(_Layer, frozen=True, kw_only=True, tag="sequence", tag_field=
 PictureClip = TextClip | FootageClip | StillClip | GroundClip | ShapeClip | GroupClip | SequenceClip
 Clip = TextClip | FootageClip | StillClip | GroundClip | ShapeClip | SoundClip | GroupClip | SequenceClip
 TimedClip = FootageClip | SoundClip | GroupClip | SequenceClip
-PICTURE_CLIPS = get_args(PictureClip)
-TIMED_CLIPS = get_args(TimedClip)
+HeardClip = FootageClip | SoundClip
+FittedClip = FootageClip | StillClip | SequenceClip
+FilledClip = GroundClip | ShapeClip
+NestingClip = GroupClip | SequenceClip
 
 
 class Track(Node, frozen=True, kw_only=True):

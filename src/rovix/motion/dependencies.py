@@ -5,7 +5,8 @@ from __future__ import annotations
 from bisect import bisect_right
 from collections.abc import Iterator
 
-from rovix.model import Clip, Node, Project, SoundClip
+from rovix.model import Clip, Node, Project
+from rovix.model.clip_kinds import is_layer
 from rovix.model.dependencies import Dependencies, beside, named_by
 from rovix.model.on_track import clip_at
 from rovix.motion.joins import joins_of
@@ -66,5 +67,5 @@ class PictureDependencies:
     def _by_id(self) -> dict[str, Clip]:
         if self._layers is None:
             clips = (clip for track in self._project.sequence.tracks for clip in track.clips)
-            self._layers = {clip.id: clip for clip in clips if not isinstance(clip, SoundClip)}
+            self._layers = {clip.id: clip for clip in clips if is_layer(clip)}
         return self._layers

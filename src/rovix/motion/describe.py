@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-from fractions import Fraction
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
-from rovix.model import GroupClip, PictureClip, Project, Sequence, SequenceClip, SoundClip, TextClip
+from rovix.model import PictureClip, Project, Sequence
+from rovix.model.clip_kinds import has_words, is_layer, is_nesting
 from rovix.model.effects.echo_trail import EchoTrail
 from rovix.model.effects.wipe import Wipe
 from rovix.model.effects.wrap_around import WrapAround
@@ -18,10 +17,9 @@ from rovix.motion.effects import affected
 from rovix.motion.effects.echo_trail import trail_times
 from rovix.motion.joins import joined_at
 from rovix.motion.layer import LayerState
-from rovix.motion.material import material_frame
 from rovix.motion.move_echoes import echo_times
 from rovix.motion.offsets import offset_at
-from rovix.motion.scene import Scene, inner_scene, world_of
+from rovix.motion.scene import Scene, nested, world_of
 from rovix.motion.settle import settled
 from rovix.motion.spelling import stand_ins
 from rovix.motion.subject import Subject, look_reach
@@ -57,7 +55,7 @@ def _layers(scene: Scene, frame: float, world: Floats) -> list[dict[str, Any]]:
                 found.append(_layer(scene, clip, frame, world) | {"join": said})
             continue
         shown = clip_at(track, frame)
-        if shown is not None and not isinstance(shown, SoundClip):
+        if is_layer(shown):
             found.append(_layer(scene, shown, frame, world))
     return found
 
@@ -78,14 +76,15 @@ def _layer(scene: Scene, clip: PictureClip, at: float, world: Floats) -> dict[st
         **_repeated(scene, clip, state, at, world),
         "pieces": _pieces(clip, state, frame),
     }
-    if isinstance(clip, GroupClip):
-        inner = material_frame(clip, Fraction(frame))
-        whole = int(inner) if inner.denominator == 1 else float(inner)
-        layer["layers"] = _layers(replace(scene, tracks=clip.tracks), whole, matrices[0])
-    elif isinstance(clip, SequenceClip):
-        found = inner_scene(scene, clip, frame, matrices[0])
-        layer["layers"] = _layers(found[0], found[1], np.eye(4)) if found else []
+    if is_nesting(clip):
+        found = nested(scene, clip, frame, matrices[0])
+        layer["layers"] = _layers(found.scene, _plain(found.frame), found.world) if found else []
     return layer
+
+
+def _plain(frame: float) -> float:
+    """A frame as a whole number where it is one."""
+    return int(frame) if frame == int(frame) else frame
 
 
 def _repeated(scene: Scene, clip: PictureClip, state: LayerState, at: float, world: Floats) -> dict[str, Any]:
@@ -132,7 +131,7 @@ def _piece(clip: PictureClip, state: LayerState, frame: float, number: int) -> d
     piece |= {name: float(rest[name][0] * moved[name]) for name in ("scale_x", "scale_y")}
     piece["opacity"] = float(rest["opacity"][0] * state.opacity()[0, number])
     content = state.content
-    if isinstance(content, TextClip):
+    if has_words(content):
         fill = content.look.fill
         piece["fill_opacity"] = float(moved["fill_opacity"] * (fill.opacity if fill else 0.0))
         for name in ("outline_opacity", "shadow_opacity", "glow_opacity"):

@@ -9,7 +9,8 @@ from itertools import pairwise
 import numpy as np
 
 from rovix.curve import easing
-from rovix.model import Join, PictureClip, SoundClip, Track
+from rovix.model import Join, PictureClip, Track
+from rovix.model.clip_kinds import is_layer
 from rovix.model.identity import IdentityCache
 from rovix.time import Rate, Span
 
@@ -51,7 +52,7 @@ def joined_at(track: Track, rate: Rate, frame: float) -> Joined | None:
 def _found(track: Track, rate: Rate) -> list[Joined]:
     found = []
     for before, after in pairwise(track.clips):
-        if isinstance(before, SoundClip) or isinstance(after, SoundClip) or after.join is None:
+        if not is_layer(before) or not is_layer(after) or after.join is None:
             continue
         length = rate.length(after.join.length)
         lead = min(length // 2, before.length // 2)

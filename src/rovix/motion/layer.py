@@ -8,8 +8,9 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from rovix.model import Echoes, Media, PictureClip, TextClip
+from rovix.model import Echoes, Media, PictureClip
 from rovix.model import Sequence as Reel
+from rovix.model.clip_kinds import has_words
 from rovix.model.identity import IdentityCache, RecentCache
 from rovix.motion.beats import piece_beats
 from rovix.motion.channels import CHANNELS
@@ -173,7 +174,7 @@ class LayerMotion:
         still = np.broadcast_to(np.eye(4), (len(self.subject), 4, 4))
         content = settled_layer(self.clip, float(landing[0]))
         reach = look_reach(content)
-        spill = look_spill(content.look) if isinstance(content, TextClip) else (0.0, 0.0, 0.0, 0.0)
+        spill = look_spill(content.look) if has_words(content) else (0.0, 0.0, 0.0, 0.0)
         # With room for the smoothing of edges, so that none cuts into what is at rest.
         boxes = self.subject.boxes(timing.move.pieces, reach + CLEARANCE, spill)
         plain = Stage(self.size, self.subject, layer, still, reach, boxes, np.zeros((1, 2)), spill)

@@ -7,7 +7,7 @@ from numpy.typing import NDArray
 
 from rovix.model import PictureClip
 from rovix.model.effects.wrap_around import WrapAround
-from rovix.motion.plan import LayerPlan, StepPlan, bare
+from rovix.motion.plan import LayerPlan, StepPlan
 from rovix.motion.settle import settled
 from rovix.motion.steps import WrapStep
 from rovix.motion.transform import box_corners, mapped
@@ -46,4 +46,4 @@ def wrap_step(way: Floats, size: tuple[int, int], outward: Floats | None) -> Wra
 def wrapped_plan(plan: LayerPlan, way: Floats, size: tuple[int, int], outward: Floats | None) -> LayerPlan:
     """A layer's plan shifted by px that wrap round the frame."""
     step = wrap_step(way, size, outward) if way.any() else None
-    return plan if step is None else StepPlan(plan.id, bare(plan), step, plan.opacity)  # type: ignore[union-attr]
+    return plan if step is None else StepPlan(plan.id, plan.bare(), step, opacity=plan.opacity)

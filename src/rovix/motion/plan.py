@@ -1,15 +1,14 @@
 """The picture plan: everything the painter needs for one picture, and nothing else.
 
 All coordinates are px of the sequence's frame, origin at its top left corner; the painter scales
-them to the size it is asked for. Every layer has its `blend`, a name of :mod:`rovix.model.blend`,
-and its `blur`, sigmas across and down in px of the frame.
+them to the size it is asked for.
 Colours are BGRA, 0..255, not premultiplied.
 """
 
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, fields, is_dataclass, replace
+from dataclasses import dataclass, field, fields, is_dataclass, replace
 from fractions import Fraction
 from functools import cache
 from hashlib import blake2b
@@ -118,7 +117,32 @@ GlyphsPart = FillPart | StrokePart | ShadowPart | LongShadowPart | GlowPart | Bo
 
 
 @dataclass(frozen=True, slots=True, eq=False)
-class GlyphsPlan:
+class LayerPlan:
+    """What all layers of a picture have: how strongly and by which `blend`, a name of
+    :mod:`rovix.model.blend`, they are laid over what is below, and their `blur`, sigmas across and
+    down in px of the frame."""
+
+    id: str
+    opacity: float = field(default=1.0, kw_only=True)
+    blend: str = field(default="normal", kw_only=True)
+    blur: Blur = field(default=(0.0, 0.0), kw_only=True)
+
+    def inside(self) -> tuple[LayerPlan, ...]:
+        """The plans that this one is made of, the lowest first."""
+        return ()
+
+    def with_inside(self, plans: tuple[LayerPlan, ...]) -> LayerPlan:
+        """This plan made of others, as many as :meth:`inside` gives."""
+        assert not plans, f"a {type(self).__name__} is made of no others"
+        return self
+
+    def bare(self) -> LayerPlan:
+        """This plan without its own opacity, which what surrounds it has then."""
+        return self if self.opacity == 1 else replace(self, opacity=1.0)
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class GlyphsPlan(LayerPlan):
     """Words: homographies (n, 3, 3) of the pieces and their opacities (n,), over a layout at rest;
     and the parts of their look, the lowest first.
 
@@ -126,57 +150,44 @@ class GlyphsPlan:
     all where no piece is cut.
     """
 
-    id: str
     layout: Layout
     of_glyph: NDArray[np.int64]
     matrices: Floats
     opacities: Floats
     parts: tuple[GlyphsPart, ...]
-    opacity: float
-    blend: str = "normal"
-    blur: Blur = (0.0, 0.0)
     windows: tuple[tuple[Floats, ...], ...] = ()
 
 
 @dataclass(frozen=True, slots=True, eq=False)
-class ImagePlan:
+class ImagePlan(LayerPlan):
     """A picture from a file: `source` names it, `time` is in seconds of a video, None for a still.
 
     `matrix` (3, 3) takes the picture resting around the origin, `width` by `height` px, to the
     frame; `crop` is none, square or round.
     """
 
-    id: str
     source: str
     time: Fraction | None
     width: float
     height: float
     matrix: Floats
     crop: str
-    opacity: float
-    blend: str = "normal"
-    blur: Blur = (0.0, 0.0)
 
 
 @dataclass(frozen=True, slots=True, eq=False)
-class GroundPlan:
+class GroundPlan(LayerPlan):
     """A fill over a rectangle of `width` by `height` px around the origin."""
 
-    id: str
     fill: Fill
     width: float
     height: float
     matrix: Floats
-    opacity: float
-    blend: str = "normal"
-    blur: Blur = (0.0, 0.0)
 
 
 @dataclass(frozen=True, slots=True, eq=False)
-class ShapePlan:
+class ShapePlan(LayerPlan):
     """A box, line or ellipse of `width` by `height` px around the origin, corners of `radius` px."""
 
-    id: str
     form: str
     width: float
     height: float
@@ -186,29 +197,33 @@ class ShapePlan:
     stroke: Stroke | None
     outline_opacity: float
     matrix: Floats
-    opacity: float
-    blend: str = "normal"
-    blur: Blur = (0.0, 0.0)
 
 
 @dataclass(frozen=True, slots=True, eq=False)
-class GroupPlan:
+class GroupPlan(LayerPlan):
     """Layers that are laid over each other first, then over what lies below as one.
 
     With a `frame` (width, height) they are cut to it; `matrix` (3, 3) takes it to the picture's.
     """
 
-    id: str
     layers: tuple[LayerPlan, ...]
-    opacity: float
     frame: tuple[int, int] | None = None
     matrix: Floats | None = None
-    blend: str = "normal"
-    blur: Blur = (0.0, 0.0)
+
+    @property
+    def is_plain(self) -> bool:
+        """Whether its layers may as well be laid over what is below one by one."""
+        return self.opacity >= 1 and self.frame is None and self.blend == "normal" and not any(self.blur)
+
+    def inside(self) -> tuple[LayerPlan, ...]:
+        return self.layers
+
+    def with_inside(self, plans: tuple[LayerPlan, ...]) -> LayerPlan:
+        return replace(self, layers=plans)
 
 
 @dataclass(frozen=True, slots=True, eq=False)
-class JoinPlan:
+class JoinPlan(LayerPlan):
     """Two layers, the one before giving way: `share` (0 to 1) says how far.
 
     `kind` is dissolve, slide, wipe or dip; `angle`, in degrees clockwise from rightwards, is the
@@ -216,7 +231,6 @@ class JoinPlan:
     edge's width; `colour` is what a dip passes through.
     """
 
-    id: str
     kind: str
     share: float
     before: LayerPlan | None
@@ -226,72 +240,76 @@ class JoinPlan:
     feather: float
     colour: Bgra
 
+    def inside(self) -> tuple[LayerPlan, ...]:
+        return tuple(plan for plan in (self.before, self.after) if plan is not None)
+
+    def with_inside(self, plans: tuple[LayerPlan, ...]) -> LayerPlan:
+        left = iter(plans)
+        before = None if self.before is None else next(left)
+        return replace(self, before=before, after=None if self.after is None else next(left))
+
 
 @dataclass(frozen=True, slots=True, eq=False)
-class ExposurePlan:
+class ExposurePlan(LayerPlan):
     """The mean of a layer's pictures at several moments, each with its own opacity; None shows nothing.
 
     `smear` is the way in px of the frame that fills the gaps between them; (0, 0) none.
     """
 
-    id: str
     moments: tuple[LayerPlan | None, ...]
     smear: tuple[float, float] = (0.0, 0.0)
-    opacity: float = 1.0
-    blend: str = "normal"
-    blur: Blur = (0.0, 0.0)
+
+    def inside(self) -> tuple[LayerPlan, ...]:
+        return tuple(plan for plan in self.moments if plan is not None)
+
+    def with_inside(self, plans: tuple[LayerPlan, ...]) -> LayerPlan:
+        left = iter(plans)
+        return replace(self, moments=tuple(None if plan is None else next(left) for plan in self.moments))
 
 
 @dataclass(frozen=True, slots=True, eq=False)
-class StepPlan:
+class StepPlan(LayerPlan):
     """A layer with one step of an effect done to its picture."""
 
-    id: str
     inner: LayerPlan
     step: Step
-    opacity: float = 1.0
-    blend: str = "normal"
-    blur: Blur = (0.0, 0.0)
+
+    def inside(self) -> tuple[LayerPlan, ...]:
+        return (self.inner,)
+
+    def with_inside(self, plans: tuple[LayerPlan, ...]) -> LayerPlan:
+        return replace(self, inner=plans[0])
 
 
 @dataclass(frozen=True, slots=True, eq=False)
-class EchoPlan:
+class EchoPlan(LayerPlan):
     """Copies of a layer laid over each other by `mode`, the first lowest; each with its strength."""
 
-    id: str
     copies: tuple[tuple[LayerPlan, float], ...]
     mode: str
-    opacity: float = 1.0
-    blend: str = "normal"
-    blur: Blur = (0.0, 0.0)
+
+    def inside(self) -> tuple[LayerPlan, ...]:
+        return tuple(plan for plan, _ in self.copies)
+
+    def with_inside(self, plans: tuple[LayerPlan, ...]) -> LayerPlan:
+        strengths = (strength for _, strength in self.copies)
+        return replace(self, copies=tuple(zip(plans, strengths, strict=True)))
 
 
 @dataclass(frozen=True, slots=True, eq=False)
-class SweepPlan:
+class SweepPlan(LayerPlan):
     """A layer, and where polygons cover it another of the same shape; soft by a sigma in px."""
 
-    id: str
     under: LayerPlan
     over: LayerPlan
     polygons: tuple[Floats, ...]
     feather: float
-    opacity: float = 1.0
-    blend: str = "normal"
-    blur: Blur = (0.0, 0.0)
 
+    def inside(self) -> tuple[LayerPlan, ...]:
+        return self.under, self.over
 
-LayerPlan = (
-    StepPlan
-    | EchoPlan
-    | SweepPlan
-    | ExposurePlan
-    | GlyphsPlan
-    | ImagePlan
-    | GroundPlan
-    | ShapePlan
-    | GroupPlan
-    | JoinPlan
-)
+    def with_inside(self, plans: tuple[LayerPlan, ...]) -> LayerPlan:
+        return replace(self, under=plans[0], over=plans[1])
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -303,10 +321,12 @@ class PicturePlan:
     layers: tuple[LayerPlan, ...]
 
 
-def bare(plan: LayerPlan) -> LayerPlan:
-    """A plan without its own opacity, which what surrounds it has then."""
-    assert not isinstance(plan, JoinPlan)
-    return plan if plan.opacity == 1 else replace(plan, opacity=1.0)
+def sources(plan: LayerPlan) -> Iterator[tuple[str, Fraction | None]]:
+    """The pictures of files that a plan asks for: which file, and seconds of a video."""
+    if isinstance(plan, ImagePlan):
+        yield plan.source, plan.time
+    for part in plan.inside():
+        yield from sources(part)
 
 
 def plan_key(plan: object) -> bytes:

@@ -17,10 +17,11 @@ from rovix.model import (
     SequenceClip,
     ShapeClip,
     Shutter,
-    SoundClip,
     Track,
 )
+from rovix.model.clip_kinds import holds_tracks, is_layer
 from rovix.model.on_track import clip_at, clip_named
+from rovix.model.track import NestingClip
 from rovix.motion.layer import LayerMotion, LayerState, layer_motion
 from rovix.motion.material import material_frame
 from rovix.motion.rest import rest_at
@@ -100,7 +101,7 @@ class Scene:
     def layer(self, identity: str) -> PictureClip | None:
         """The layer of that id on these tracks."""
         clip = clip_named(self.tracks, identity)
-        return None if isinstance(clip, SoundClip) else clip
+        return clip if is_layer(clip) else None
 
     def project(self, world: Floats) -> Floats:
         """(..., 3, 3): from a flat thing's own px to px of the picture's frame, corner origin."""
@@ -112,7 +113,7 @@ def clips_at(tracks: tuple[Track, ...], frame: float) -> list[PictureClip]:
     """The layers on visible picture tracks at a frame, from the lowest up."""
     visible = (track for track in tracks if track.kind == "picture" and not track.hidden)
     found = (clip_at(track, frame) for track in visible)
-    return [clip for clip in found if clip is not None and not isinstance(clip, SoundClip)]
+    return [clip for clip in found if is_layer(clip)]
 
 
 def world_of(scene: Scene, clip: PictureClip, frame: float) -> Floats:
@@ -147,10 +148,26 @@ def local_frame(clip: PictureClip, frame: float) -> float:
     return float(min(max(frame - clip.start, 0), clip.length - 1))
 
 
-def inner_scene(
-    scene: Scene, clip: SequenceClip, frame: float, matrix: Floats
-) -> tuple[Scene, int, Floats] | None:
-    """The scene of a sequence shown in another, its frame then, and the way (3, 3) from its px out."""
+@dataclass(frozen=True, slots=True, eq=False)
+class Nested:
+    """What a clip shows of layers of its own: their scene, its frame then, the matrix (4, 4) that they
+    stand in, and the way (3, 3) out of their frame where they are cut to it."""
+
+    scene: Scene
+    frame: float
+    world: Floats
+    outward: Floats | None = None
+
+
+def nested(scene: Scene, clip: NestingClip, frame: float, matrix: Floats) -> Nested | None:
+    """What a clip shows at a frame of its own under a matrix (4, 4); None where what it names is gone."""
+    if holds_tracks(clip):
+        inner = float(material_frame(clip, Fraction(frame)))
+        return Nested(replace(scene, tracks=clip.tracks), inner, matrix)
+    return _sequence(scene, clip, frame, matrix)
+
+
+def _sequence(scene: Scene, clip: SequenceClip, frame: float, matrix: Floats) -> Nested | None:
     inner = scene.sequences.get(clip.sequence)
     if inner is None:
         return None
@@ -162,4 +179,4 @@ def inner_scene(
         scene, size=inner.size, rate=inner.frame_rate, tracks=inner.tracks, outward=outward,
         shutter=inner.shutter,
     )  # fmt: skip
-    return made, floor(inner.frame_rate.position(seconds)), outward
+    return Nested(made, floor(inner.frame_rate.position(seconds)), np.eye(4), outward)

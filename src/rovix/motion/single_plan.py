@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from rovix.model import bgra
 from rovix.motion.layer import LayerState
 from rovix.motion.offsets import wrapped_plan
-from rovix.motion.plan import JoinPlan, LayerPlan, ShapePlan, StepPlan, bare
+from rovix.motion.plan import LayerPlan, ShapePlan, StepPlan
 from rovix.motion.scene import Scene
 from rovix.motion.steps import MaskStep, MixStep
 from rovix.motion.words_plan import window_polygons
@@ -20,16 +20,15 @@ Floats = NDArray[np.float64]
 
 def departed_plan(scene: Scene, state: LayerState, plan: LayerPlan, flat: Floats, rest: Floats) -> LayerPlan:
     """A plan with its moves' colours, windows, blur and offset; `flat` (1, 3, 3) is where it is drawn."""
-    assert not isinstance(plan, JoinPlan), "a join is made of layers, it is none"
     # A shape's outline keeps its colour, so its fill has them already.
     for mix in () if isinstance(plan, ShapePlan) else state.mixes:
         share = float(mix.shares[0, 0])
         if share > 0:
             step = MixStep(bgra(mix.colour), share, mix.mix == "linear")
-            plan = StepPlan(plan.id, bare(plan), step, plan.opacity)
+            plan = StepPlan(plan.id, plan.bare(), step, opacity=plan.opacity)
     polygons = window_polygons(scene, state, flat, rest)[0]
     for polygon in polygons[0] if polygons else ():
-        plan = StepPlan(plan.id, bare(plan), MaskStep((polygon,)), plan.opacity)
+        plan = StepPlan(plan.id, plan.bare(), MaskStep((polygon,)), opacity=plan.opacity)
     names = ("blur_across", "blur_down")
     across, down = (float(np.hypot(state.rest[n][0], state.pieces[n][0, 0])) * scene.scale for n in names)
     if across or down:

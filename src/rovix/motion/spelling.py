@@ -7,7 +7,7 @@ from string import ascii_lowercase, ascii_uppercase, digits
 
 import numpy as np
 
-from rovix.model import TextClip
+from rovix.model.clip_kinds import has_words
 from rovix.motion.figures import numbers_in
 from rovix.motion.layer import LayerState
 from rovix.text import Layout
@@ -20,7 +20,7 @@ from rovix.text.stand_ins import with_stand_ins
 def spelled(state: LayerState, moment: int = 0) -> Layout | None:
     """The layout with what it shows at one of a state's moments; its own where nothing is swapped."""
     layout, shown = state.subject.layout, stand_ins(state, moment)
-    if layout is None or not shown or not isinstance(state.content, TextClip):
+    if layout is None or not shown or not has_words(state.content):
         return layout
     words = state.content.words
     if words.case in ("upper", "lower"):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import weakref
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -12,6 +13,7 @@ from rovix.model import (
     Box as BoxBehind,
 )
 from rovix.model import (
+    FootageClip,
     Glow,
     GroundClip,
     GroupClip,
@@ -23,6 +25,7 @@ from rovix.model import (
     PictureClip,
     Place,
     Sequence,
+    SequenceClip,
     Shadow,
     ShapeClip,
     StillClip,
@@ -131,14 +134,20 @@ def subject_of(
     `shown` is its file or the sequence that it shows; `hugged` is the layer that a shape hugs.
     """
     clip = settled_layer(clip, 0.0)
-    if isinstance(clip, TextClip):
-        # Only the words and how they are dealt out count: moving the layer keeps its subject.
-        kinds = _piece_kinds(clip)
-        return _subjects.get(clip.words, lambda: _text_subject(clip, kinds), kinds)
-    if isinstance(clip, ShapeClip):
-        return _shape_subject(clip, hugged, size)
-    if isinstance(clip, GroundClip | GroupClip):
-        return _box_subject(*size)
+    return _SUBJECTS[type(clip)](clip, size, shown, hugged)
+
+
+def _of_words(clip: TextClip, *_: object) -> Subject:
+    # Only the words and how they are dealt out count: moving the layer keeps its subject.
+    kinds = _piece_kinds(clip)
+    return _subjects.get(clip.words, lambda: _text_subject(clip, kinds), kinds)
+
+
+def _of_frame(_: PictureClip, size: tuple[int, int], *__: object) -> Subject:
+    return _box_subject(*size)
+
+
+def _of_shown(clip: PictureClip, size: tuple[int, int], shown: Media | Sequence | None, _: object) -> Subject:
     return _box_subject(*shown_size(clip, size, shown))
 
 
@@ -151,7 +160,7 @@ def shown_size(
     if shown is None or not shown.width or not shown.height:
         return float(size[0]), float(size[1])
     width, height = shown.width, shown.height
-    if isinstance(clip, StillClip) and clip.crop != "none":
+    if getattr(clip, "crop", "none") != "none":
         width = height = min(width, height)
     return scaled_to_fit((width, height), size, getattr(clip, "fit", "as-is"))
 
@@ -163,7 +172,7 @@ def scaled_to_fit(own: tuple[int, int], size: tuple[int, int], fit: str) -> tupl
     return own[0] * scale, own[1] * scale
 
 
-def _shape_subject(clip: ShapeClip, hugged: PictureClip | None, size: tuple[int, int]) -> Subject:
+def _of_shape(clip: ShapeClip, size: tuple[int, int], _: object, hugged: PictureClip | None) -> Subject:
     if clip.hug is None or hugged is None:
         return _box_subject(clip.width, clip.height)
     left, top, right, bottom = ink_box(subject_of(hugged, size))
@@ -197,12 +206,7 @@ def ink_middle(subject: Subject) -> tuple[float, float]:
 
 def look_reach(clip: PictureClip) -> float:
     """px that the look goes beyond the ink, by its outlines."""
-    if isinstance(clip, TextClip):
-        outlines = clip.look.outlines
-    else:
-        outline = clip.outline if isinstance(clip, ShapeClip) else None
-        outlines = () if outline is None else (outline,)
-    return max((OUTWARD[outline.side] * outline.width for outline in outlines), default=0.0)
+    return max((OUTWARD[outline.side] * outline.width for outline in clip.outlines), default=0.0)
 
 
 def look_spill(look: Look) -> tuple[float, float, float, float]:
@@ -305,3 +309,14 @@ def _measured_middles(layout: Layout, kind: str, count: int) -> Floats:
 
 def _blank(layout: Layout) -> NDArray[np.bool_]:
     return np.array([layout.text[cluster].isspace() for cluster in layout.cluster.tolist()], dtype=bool)
+
+
+_SUBJECTS: dict[type[PictureClip], Callable[..., Subject]] = {
+    TextClip: _of_words,
+    ShapeClip: _of_shape,
+    GroundClip: _of_frame,
+    GroupClip: _of_frame,
+    FootageClip: _of_shown,
+    StillClip: _of_shown,
+    SequenceClip: _of_shown,
+}

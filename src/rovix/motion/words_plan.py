@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 from numpy.typing import NDArray
 
-from rovix.model import TextClip
+from rovix.model.clip_kinds import has_words
 from rovix.model.look import CREAM
 from rovix.motion.dress import glyph_parts, paint_of
 from rovix.motion.layer import LayerState
@@ -30,7 +30,7 @@ def words_plan(
     `rest` (4, 4) is the layer's own matrix. Blurs and offsets are of the picture's frame.
     """
     subject, clip = state.subject, state.content
-    assert isinstance(clip, TextClip)
+    assert has_words(clip)
     layout = spelled(state)
     if layout is None or subject.of_glyph is None or np.all(np.isnan(layout.ink)):
         return None
@@ -43,7 +43,7 @@ def words_plan(
         dealt = np.searchsorted(subject.starts, layout.cluster, side="right") - 1
     windows, seen = window_polygons(scene, state, flat, rest)
     plan = GlyphsPlan(
-        clip.id, layout, dealt, flat, np.where(seen, shares, 0.0), parts, opacity, windows=windows
+        clip.id, layout, dealt, flat, np.where(seen, shares, 0.0), parts, windows, opacity=opacity
     )
     return _parted(scene, state, plan)
 
@@ -55,7 +55,7 @@ def has_caret(state: LayerState) -> bool:
 
 def _caret(scene: Scene, state: LayerState, rest: Floats) -> list[BoxPart]:
     """The caret, in the paint of the words; on top of them and unmoved by what moves their pieces."""
-    if not has_caret(state) or not isinstance(state.content, TextClip):
+    if not has_caret(state) or not has_words(state.content):
         return []
     assert state.caret is not None
     fill = state.content.look.fill
@@ -104,7 +104,7 @@ def _parted(scene: Scene, state: LayerState, plan: GlyphsPlan) -> LayerPlan:
     for kind in np.argsort(firsts, kind="stable").tolist():
         own = replace(letters, opacities=np.where(numbers == kind, plan.opacities, 0.0))
         made.append(_with_steps(scene, own, done[seen][firsts[kind]]))
-    return GroupPlan(plan.id, tuple(made), plan.opacity)
+    return GroupPlan(plan.id, tuple(made), opacity=plan.opacity)
 
 
 def _has_boxes(plan: GlyphsPlan) -> bool:

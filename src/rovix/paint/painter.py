@@ -61,6 +61,13 @@ class Painter:
     def __init__(self, pictures: Pictures, cache: LayerCache | None = None) -> None:
         self._pictures = pictures
         self._cache = cache
+        # By the kind of plan; a test compares with the kinds there are.
+        self._painters: dict[type[LayerPlan], Callable[..., LayerPicture | None]] = {
+            GlyphsPlan: _painted_words, ShapePlan: _painted_shape, GroundPlan: _painted_ground,
+            ImagePlan: self._image, GroupPlan: self._group, JoinPlan: self._joined,
+            StepPlan: self._stepped, EchoPlan: self._echoed, SweepPlan: self._swept,
+            ExposurePlan: self._exposed,
+        }  # fmt: skip
 
     def paint(self, plan: PicturePlan, size: tuple[int, int] | None = None) -> Pixels:
         """(height, width, 4) uint8, premultiplied BGRA, at `size` (width, height) in px.
@@ -76,11 +83,8 @@ class Painter:
 
     def _paint_layers(self, canvas: Canvas, layers: tuple[LayerPlan, ...], view: Floats) -> None:
         for layer in layers:
-            if isinstance(layer, GroupPlan):
-                self._paint_group(canvas, layer, view)
-                continue
-            if isinstance(layer, JoinPlan):
-                self._paint_join(canvas, layer, view)
+            if isinstance(layer, GroupPlan) and layer.is_plain:
+                self._paint_layers(canvas, layer.layers, view)
                 continue
             picture = self._layer(layer, view, (canvas.width, canvas.height))
             if picture is None:
@@ -89,15 +93,6 @@ class Painter:
                 canvas.replace_pixels(picture.pixels, picture.left, picture.top)
             else:
                 _lay(canvas, picture.pixels, picture.left, picture.top, layer.opacity, layer.blend)
-
-    def _paint_group(self, canvas: Canvas, group: GroupPlan, view: Floats) -> None:
-        if group.opacity >= 1 and group.frame is None and group.blend == "normal" and not any(group.blur):
-            self._paint_layers(canvas, group.layers, view)
-            return
-        size = canvas.width, canvas.height
-        softness = Softness.of(group.blur, view)
-        picture = softness.soft(self._group(group, softness.view, softness.widened(size)), size)
-        _lay(canvas, picture.pixels, picture.left, picture.top, group.opacity, group.blend)
 
     def _group(self, group: GroupPlan, view: Floats, size: tuple[int, int]) -> LayerPicture:
         inner = Canvas(*size)
@@ -109,21 +104,17 @@ class Painter:
             cut.draw_pixels(inner.pixels, 0, 0)
         return LayerPicture(cut.pixels, 0, 0)
 
-    def _paint_join(self, canvas: Canvas, join: JoinPlan, view: Floats) -> None:
+    def _joined(self, join: JoinPlan, view: Floats, size: tuple[int, int]) -> LayerPicture:
         moved = shifts(join) if join.kind == "slide" else ((0.0, 0.0), (0.0, 0.0))
-        before, after = Canvas(canvas.width, canvas.height), Canvas(canvas.width, canvas.height)
+        before, after = Canvas(*size), Canvas(*size)
         for part, layer, shift in ((before, join.before, moved[0]), (after, join.after, moved[1])):
             if layer is not None:
                 self._paint_layers(part, (layer,), view @ _shift(*shift))
-        if join.kind == "slide":
-            whole = _beside(join, before.pixels, after.pixels, view)
-        else:
-            whole = mixed(join, before.pixels, after.pixels, view)
-        canvas.draw_pixels(whole, 0, 0)
+        mix = _beside if join.kind == "slide" else mixed
+        return LayerPicture(mix(join, before.pixels, after.pixels, view), 0, 0)
 
     def _layer(self, layer: LayerPlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
-        # Footage changes at every frame; keeping it would only push out what stays.
-        if self._cache is None or (isinstance(layer, ImagePlan) and layer.time is not None):
+        if self._cache is None or not _is_kept(layer):
             return self._painted(layer, view, size)
         key = plan_key(layer) + view.tobytes() + repr(size).encode()
         kept = self._cache.get(key)
@@ -134,25 +125,14 @@ class Painter:
         return kept
 
     def _painted(self, layer: LayerPlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
-        assert not isinstance(layer, JoinPlan), "a join is made of layers, it is none"
         softness = Softness.of(layer.blur, view)
-        picture = self._sharp(layer, softness.view, softness.widened(size))
+        picture = self._painters[type(layer)](layer, softness.view, softness.widened(size))
         return None if picture is None else softness.soft(picture, size)
 
     def _seen(self, layer: LayerPlan | None, view: Floats, size: tuple[int, int]) -> Moment | None:
         """One moment of an exposure with its opacity."""
-        if layer is None:
-            return None
-        assert not isinstance(layer, JoinPlan)
-        found = self._picture(layer, view, size)
-        return None if found is None else (found, layer.opacity)
-
-    def _picture(self, layer: LayerPlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
-        """A layer's picture without its own opacity, a group's too."""
-        if isinstance(layer, GroupPlan):
-            softness = Softness.of(layer.blur, view)
-            return softness.soft(self._group(layer, softness.view, softness.widened(size)), size)
-        return self._painted(layer, view, size)
+        found = None if layer is None else self._painted(layer, view, size)
+        return None if found is None or layer is None else (found, layer.opacity)
 
     def _echoed(self, plan: EchoPlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
         """Copies over each other; those that look alike are drawn once."""
@@ -161,7 +141,7 @@ class Painter:
         for copy, strength in plan.copies:
             key = plan_key(copy)
             if key not in drawn:
-                drawn[key] = self._picture(copy, view, size)
+                drawn[key] = self._painted(copy, view, size)
             picture = drawn[key]
             if picture is not None:
                 found.append((picture, strength))
@@ -175,38 +155,41 @@ class Painter:
 
     def _swept(self, plan: SweepPlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
         """One layer, and another of the same shape where polygons cover it."""
-        under, over = (self._picture(part, view, size) for part in (plan.under, plan.over))
+        under, over = (self._painted(part, view, size) for part in (plan.under, plan.over))
         if under is None or over is None:
             return under
         scale = float(np.sqrt(abs(np.linalg.det(view[:2, :2]))))
         mask = coverage(plan.polygons, under, view, plan.feather * scale)
         return mixed_by(under, over, mask)
 
-    def _sharp(self, layer: LayerPlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
-        if isinstance(layer, StepPlan):
-            return stepped(layer.step, partial(self._picture, layer.inner), view, size)
-        if isinstance(layer, EchoPlan):
-            return self._echoed(layer, view, size)
-        if isinstance(layer, SweepPlan):
-            return self._swept(layer, view, size)
-        if isinstance(layer, ExposurePlan):
-            smear = layer.smear[0] * float(view[0, 0]), layer.smear[1] * float(view[1, 1])
-            return exposed([self._seen(moment, view, size) for moment in layer.moments], smear, size)
-        if isinstance(layer, GlyphsPlan):
-            body = body_of(layer, view)
-            return _painted_in(glyphs_region(body, size), lambda canvas: draw_glyphs(canvas, body, size))
-        if isinstance(layer, ImagePlan):
-            # Video may come shrunk where it is only scaled; drawings are drawn as large as they are seen.
-            wanted = seen_size(layer, view) if layer.time is None else upright_size(layer, view)
-            pixels = self._pictures.picture(layer.source, layer.time, wanted)
-            # Video has no transparency here; a still may have.
-            return place_image(pixels, layer, view, size, opaque=layer.time is not None)
-        if isinstance(layer, GroundPlan):
-            return _painted_ground(layer, view, size)
-        if isinstance(layer, ShapePlan):
-            region = shape_region(layer, view, size)
-            return _painted_in(region, lambda canvas: draw_shape(canvas, layer, view))
-        raise TypeError(f"A {type(layer).__name__} is not painted as one layer.")
+    def _exposed(self, plan: ExposurePlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
+        smear = plan.smear[0] * float(view[0, 0]), plan.smear[1] * float(view[1, 1])
+        return exposed([self._seen(moment, view, size) for moment in plan.moments], smear, size)
+
+    def _stepped(self, plan: StepPlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
+        return stepped(plan.step, partial(self._painted, plan.inner), view, size)
+
+    def _image(self, plan: ImagePlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
+        # Video may come shrunk where it is only scaled; drawings are drawn as large as they are seen.
+        wanted = seen_size(plan, view) if plan.time is None else upright_size(plan, view)
+        pixels = self._pictures.picture(plan.source, plan.time, wanted)
+        # Video has no transparency here; a still may have.
+        return place_image(pixels, plan, view, size, opaque=plan.time is not None)
+
+
+def _is_kept(plan: LayerPlan) -> bool:
+    """Whether a layer's picture is worth keeping: footage changes at every frame, and would only push
+    out what stays; what groups and joins are made of is kept by itself."""
+    return not isinstance(plan, GroupPlan | JoinPlan) and getattr(plan, "time", None) is None
+
+
+def _painted_words(plan: GlyphsPlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
+    body = body_of(plan, view)
+    return _painted_in(glyphs_region(body, size), lambda canvas: draw_glyphs(canvas, body, size))
+
+
+def _painted_shape(plan: ShapePlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
+    return _painted_in(shape_region(plan, view, size), lambda canvas: draw_shape(canvas, plan, view))
 
 
 def _lay(canvas: Canvas, pixels: Pixels, left: int, top: int, opacity: float, mode: str) -> None:
@@ -262,7 +245,7 @@ def _painted_in(region: Region | None, draw: Callable[[Canvas], None]) -> LayerP
 def _painted_ground(plan: GroundPlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
     if isinstance(plan.fill, Paper):
         whole = max(1, round(plan.width)), max(1, round(plan.height))
-        image = ImagePlan(plan.id, "", None, plan.width, plan.height, plan.matrix, "none", plan.opacity)
+        image = ImagePlan(plan.id, "", None, plan.width, plan.height, plan.matrix, "none")
         return place_image(paper_pixels(plan.fill, whole), image, view, size, opaque=True)
     canvas = Canvas(*size)
     path = shape_path("box", plan.width, plan.height, 0.0)

@@ -24,7 +24,8 @@ from rovix.edit.joins import KINDS, join_near, set_join
 from rovix.edit.playing import freeze, play_backwards, play_there_and_back, play_times
 from rovix.edit.several import cascade, chain_landings, on_each
 from rovix.edit.sound import change_sound
-from rovix.model import GroupClip, Project, SequenceClip
+from rovix.model import Project
+from rovix.model.clip_kinds import holds_tracks, is_nesting
 
 if TYPE_CHECKING:
     from rovix.desktop.commands.context import Context
@@ -96,7 +97,7 @@ def _one(made: tuple[Project, str]) -> tuple[Project, list[str]]:
 def _ungroup(project: Project, identities: tuple[str, ...]) -> tuple[Project, list[str]]:
     freed: list[str] = []
     for identity in identities:
-        if isinstance(clip_by_id(project, identity), GroupClip):
+        if holds_tracks(clip_by_id(project, identity)):
             project, ids = ungroup(project, identity)
             freed += ids
     return project, freed
@@ -104,11 +105,11 @@ def _ungroup(project: Project, identities: tuple[str, ...]) -> tuple[Project, li
 
 def opens(window: Context) -> bool:
     """Whether the selected clip has tracks of its own to open."""
-    return isinstance(window.document.clip, GroupClip | SequenceClip)
+    return is_nesting(window.document.clip)
 
 
 def _group_selected(window: Context) -> bool:
-    return isinstance(window.document.clip, GroupClip)
+    return holds_tracks(window.document.clip)
 
 
 def _times(window: Context) -> None:

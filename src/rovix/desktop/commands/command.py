@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from rovix.edit.tracks import track_of_clip
-from rovix.model import Clip, FootageClip, Project, SoundClip, TextClip, TimedClip, Track
+from rovix.model import Clip, Project, Track
+from rovix.model.clip_kinds import has_words, is_heard, is_layer, is_played
 
 if TYPE_CHECKING:
     from rovix.desktop.commands.context import Context
@@ -43,22 +44,22 @@ def selected(window: Context) -> bool:
 def layer(window: Context) -> bool:
     """Whether a clip with a picture is selected."""
     clip = window.document.clip
-    return clip is not None and not isinstance(clip, SoundClip)
+    return is_layer(clip)
 
 
 def words(window: Context) -> bool:
     """Whether a text layer is selected."""
-    return isinstance(window.document.clip, TextClip)
+    return has_words(window.document.clip)
 
 
 def timed(window: Context) -> bool:
     """Whether a clip that plays material is selected."""
-    return isinstance(window.document.clip, TimedClip)
+    return is_played(window.document.clip)
 
 
 def heard(window: Context) -> bool:
     """Whether a clip with a sound of its own is selected."""
-    return isinstance(window.document.clip, SoundClip | FootageClip)
+    return is_heard(window.document.clip)
 
 
 def several(window: Context) -> bool:

@@ -29,7 +29,8 @@ from rovix.edit.moves_and_keys import keys_to_move, move_to_keys
 from rovix.edit.paths import bend, make_path, path_to_keys, remove_path, set_along, straighten
 from rovix.edit.tangents import even_speed, set_joined, to_tangents
 from rovix.edit.tree import clip_by_id
-from rovix.model import Project, SoundClip
+from rovix.model import Project
+from rovix.model.clip_kinds import is_layer
 from rovix.model.move import Role
 from rovix.model.place import Place
 
@@ -183,7 +184,7 @@ def _select_here(window: Context) -> None:
 def _moved(role: Role) -> Callable[[Context], bool]:
     def when(window: Context) -> bool:
         clip = window.document.clip
-        return not isinstance(clip, SoundClip | None) and any(move.role == role for move in clip.moves)
+        return is_layer(clip) and any(move.role == role for move in clip.moves)
 
     return when
 
@@ -191,7 +192,7 @@ def _moved(role: Role) -> Callable[[Context], bool]:
 def _write_out(role: Role) -> Run:
     def run(window: Context) -> None:
         clip = window.document.clip
-        assert not isinstance(clip, SoundClip | None)
+        assert is_layer(clip)
         move = next(move for move in clip.moves if move.role == role)
         title = f"Turn the {role} of {called(window)} into keys"
         window.document.do(title, lambda p: move_to_keys(p, clip.id, move.id))
@@ -208,7 +209,7 @@ def _make_move(role: Role) -> Run:
 
 def _place(window: Context) -> Place | None:
     clip = window.document.clip
-    return None if isinstance(clip, SoundClip | None) else clip.place
+    return clip.place if is_layer(clip) else None
 
 
 def _has_path(window: Context) -> bool:

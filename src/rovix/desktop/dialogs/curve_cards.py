@@ -25,7 +25,8 @@ from rovix.curve import easing
 from rovix.curve.families import FAMILIES
 from rovix.desktop.theme import colour, font
 from rovix.desktop.timeline.clip_painter import words_font
-from rovix.model import Clip, TextClip
+from rovix.model import Clip
+from rovix.model.clip_kinds import has_words
 
 WAY, REST = 0.9, 0.6
 """Seconds that words take on a card, and rest then."""
@@ -173,7 +174,7 @@ class CurveCards(QWidget):
 def words_picture(clip: Clip | None, ratio: float) -> QPixmap:
     """The selected words in their own face, as small as a card needs them."""
     text, face = "Words", font(1.0)
-    if isinstance(clip, TextClip) and clip.words.text.strip():
+    if has_words(clip) and clip.words.text.strip():
         text = clip.words.text.split("\n")[0].split(" ")[0][:9]
         face = QFont(words_font(clip.words.family, clip.words.weight, 14))
     # As large as leaves half of a card to go through.

@@ -36,7 +36,8 @@ from rovix.desktop.sheet.words_page import WordsPage
 from rovix.desktop.theme import colour, font
 from rovix.edit.tree import replace
 from rovix.engine.type_sample import type_sample
-from rovix.model import TextClip, Words
+from rovix.model import Words
+from rovix.model.clip_kinds import has_words
 from rovix.text import families, match_face
 from rovix.text.catalogue import shipped
 from rovix.text.scripts import known_scripts, scripts_of, writes
@@ -54,7 +55,7 @@ class FontPicker(QDialog):
         super().__init__(parent, windowTitle="Typeface")
         self._page, self._document, self._settings = page, document, settings
         clip = document.clip
-        self._words = clip.words if isinstance(clip, TextClip) else Words()
+        self._words = clip.words if has_words(clip) else Words()
         self.resize(460, 560)
         self._search = QLineEdit(placeholderText="Search by name", clearButtonEnabled=True)
         self._search.setAccessibleName("Search by name")

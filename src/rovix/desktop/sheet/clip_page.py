@@ -25,7 +25,8 @@ from rovix.edit.playing import (
 from rovix.edit.shapes import change_still
 from rovix.edit.shutter import change_layer_shutter, set_layer_blur
 from rovix.edit.tree import replace, replace_clip
-from rovix.model import Clip, FootageClip, Project, SequenceClip, SoundClip, StillClip, TimedClip
+from rovix.model import Clip, Project, StillClip
+from rovix.model.clip_kinds import is_fitted, is_layer, is_played
 from rovix.time import timecode
 
 
@@ -127,8 +128,8 @@ class _PlayingPart(QWidget):
         _stacked(self, heading("Playing", "its material"), rows)
 
     def show_clip(self, clip: Clip) -> None:
-        self.setVisible(isinstance(clip, TimedClip))
-        if isinstance(clip, TimedClip):
+        self.setVisible(is_played(clip))
+        if is_played(clip):
             self._speed.show_value(clip.playing.speed)
             self._frames.show_value(float(clip.length))
             self._times.show_value(times_of(clip))
@@ -160,9 +161,9 @@ class _FitPart(QWidget):
         _stacked(self, heading("Frame", "how its size is met"), self._rows)
 
     def show_clip(self, clip: Clip) -> None:
-        self.setVisible(isinstance(clip, FootageClip | StillClip | SequenceClip))
+        self.setVisible(is_fitted(clip))
         self._crop.setVisible(isinstance(clip, StillClip))
-        if isinstance(clip, FootageClip | StillClip | SequenceClip):
+        if is_fitted(clip):
             self._fit.show_choice(clip.fit)
         if isinstance(clip, StillClip):
             self._crop.show_choice(clip.crop)
@@ -194,8 +195,8 @@ class _BlurPart(QWidget):
         _stacked(self, heading("Motion blur"), self._choice, self._rows)
 
     def show_clip(self, clip: Clip) -> None:
-        self.setVisible(not isinstance(clip, SoundClip))
-        shutter = None if isinstance(clip, SoundClip) else clip.shutter
+        self.setVisible(is_layer(clip))
+        shutter = clip.shutter if is_layer(clip) else None
         self._choice.show_choice("sequence" if shutter is None else "on" if shutter.on else "off")
         self._rows.setVisible(shutter is not None and shutter.on)
         for name, field in self._fields.items():
@@ -254,9 +255,9 @@ class _JoinPart(QWidget):
         self._page._do(title, lambda p: change_join(p, self._page._id, **changes))
 
     def show_clip(self, clip: Clip) -> None:
-        usable = not isinstance(clip, SoundClip)
+        usable = is_layer(clip)
         self.setVisible(usable)
-        if isinstance(clip, SoundClip):
+        if not is_layer(clip):
             return
         touching = touched(self._page._document.project, clip.id) is not None
         self._kind.setVisible(touching)

@@ -9,7 +9,8 @@ from rovix.desktop.sheet.card import CardFields, Item
 from rovix.desktop.sheet.cards_page import CardsPage
 from rovix.desktop.sheet.look_parts import PartFields, kind_of
 from rovix.edit.look import add_part, change_part, move_part, remove_part
-from rovix.model import Clip, Project, TextClip
+from rovix.model import Clip, Project
+from rovix.model.clip_kinds import has_words
 
 
 class LookPage(CardsPage):
@@ -21,7 +22,7 @@ class LookPage(CardsPage):
     names = PART_NAMES
 
     def items(self, clip: Clip | None) -> tuple[Item, ...]:
-        return clip.look.parts if isinstance(clip, TextClip) else ()
+        return clip.look.parts if has_words(clip) else ()
 
     def kind_of(self, item: Item) -> str:
         return kind_of(item)

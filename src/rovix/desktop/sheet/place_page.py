@@ -18,8 +18,9 @@ from rovix.edit.following import follow, followable
 from rovix.edit.keys import key_before, set_key_curve
 from rovix.edit.paths import ADDRESS, move_on_path
 from rovix.edit.place import set_blend
-from rovix.model import PictureClip, Place, Project, SoundClip
+from rovix.model import PictureClip, Place, Project
 from rovix.model.blend import BLEND_MODES
+from rovix.model.clip_kinds import is_layer
 from rovix.motion.rest import PLACED, rest_at
 
 _PLACE_ROWS = (
@@ -110,7 +111,7 @@ class PlacePage(Page):
     def _position(self) -> tuple[str, ...]:
         """What the ring of the position keys: its path, where it runs on one."""
         clip = self._document.clip
-        along = not isinstance(clip, SoundClip | None) and clip.place.path is not None
+        along = is_layer(clip) and clip.place.path is not None
         return (ADDRESS,) if along else ("place.x", "place.y")
 
     def _link(self) -> QToolButton:
@@ -125,7 +126,7 @@ class PlacePage(Page):
 
     def _place(self) -> Place:
         clip = clip_by_id(self._document.committed, self._id)
-        return Place() if isinstance(clip, SoundClip | None) else clip.place
+        return clip.place if is_layer(clip) else Place()
 
     def _set_scale(self, name: str) -> ChannelEdit:
         other = "scale_y" if name == "scale_x" else "scale_x"
@@ -143,7 +144,7 @@ class PlacePage(Page):
 
         def edit(project: Project, value: float) -> Project:
             clip, frame = self._document.clip, self._document.clip_frame
-            if isinstance(clip, SoundClip | None) or self._place().path is None:
+            if not is_layer(clip) or self._place().path is None:
                 return self._put(project, {name: value})
             now = float(rest_at(self._place(), np.array([float(frame)]))[name][0])
             way = (value - now, 0.0) if name == "x" else (0.0, value - now)
@@ -162,7 +163,7 @@ class PlacePage(Page):
 
         def edit(project: Project, value: float) -> Project:
             clip = self._document.clip
-            assert not isinstance(clip, SoundClip | None)
+            assert is_layer(clip)
             frame = self._document.clip_frame
             now = {a: place_value(clip.place, f"pivot_{a}", frame) for a in "xy"} | {axis: value}
             return self._pivot_to(now["x"], now["y"])(project)
@@ -222,7 +223,7 @@ class PlacePage(Page):
 
     def look_again(self) -> None:
         clip = self._document.clip
-        if clip is None or isinstance(clip, SoundClip):
+        if not is_layer(clip):
             return
         self._blend.setCurrentIndex(self._blend.findData(clip.blend))
         for field, name in zip(self._pivot, ("pivot_x", "pivot_y"), strict=True):

@@ -17,7 +17,8 @@ from rovix.desktop.sheet.parts import ColourButton, Rows, Segments, heading
 from rovix.edit.following import layers_of
 from rovix.edit.shapes import change_outline, change_shape, edit_fill, fill_field
 from rovix.edit.tree import replace
-from rovix.model import Clip, GroundClip, Hug, Project, ShapeClip
+from rovix.model import Clip, Hug, Project, ShapeClip
+from rovix.model.clip_kinds import is_filled
 
 
 class ShapePage(Page):
@@ -39,7 +40,7 @@ class ShapePage(Page):
 
     def look_again(self) -> None:
         clip = self._document.shown_layer
-        if isinstance(clip, GroundClip | ShapeClip):
+        if is_filled(clip):
             for part in (self._form, self._fill, self._outline):
                 part.show_clip(clip)
         self.rings.look_again()
@@ -152,7 +153,7 @@ class _FillPart(_Part):
 
     def _address(self) -> str:
         clip = self.page._document.clip
-        return fill_field(clip) if isinstance(clip, GroundClip | ShapeClip) else "fill"
+        return fill_field(clip) if is_filled(clip) else "fill"
 
     def _edit(self, project: Project, change: Callable[[Any], Any]) -> Project:
         return edit_fill(project, self.page._id, change)

@@ -15,6 +15,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from rovix.desktop.clip_views import pages_of
 from rovix.desktop.document import Document
 from rovix.desktop.sheet.clip_page import ClipPage
 from rovix.desktop.sheet.effects_page import EffectsPage
@@ -24,7 +25,6 @@ from rovix.desktop.sheet.place_page import PlacePage
 from rovix.desktop.sheet.shape_page import ShapePage
 from rovix.desktop.sheet.sound_page import SoundPage
 from rovix.desktop.sheet.words_page import WordsPage
-from rovix.model import FootageClip, GroundClip, ShapeClip, SoundClip, TextClip
 
 
 class Sheet(QFrame):
@@ -92,7 +92,7 @@ class Sheet(QFrame):
         return self._pages[name]
 
     def _selection_changed(self) -> None:
-        usable = _pages_of(self._document.clip)
+        usable = pages_of(self._document.clip)
         for name, button in self._buttons.items():
             button.setEnabled(name in usable)
             # Words have a look, shapes and grounds a shape: one or the other has its place in the row.
@@ -112,19 +112,6 @@ class Sheet(QFrame):
         pages = list(self._pages.values())
         if at < len(pages):
             pages[at].look_again()  # type: ignore[attr-defined]
-
-
-def _pages_of(clip: object) -> tuple[str, ...]:
-    """The pages that a clip has, the one to open first last."""
-    if isinstance(clip, TextClip):
-        return ("Text", "Look", "Clip", "Effects", "Transform")
-    if isinstance(clip, SoundClip):
-        return ("Clip", "Sound")
-    if isinstance(clip, FootageClip):
-        return ("Sound", "Clip", "Effects", "Transform")
-    if isinstance(clip, GroundClip | ShapeClip):
-        return ("Transform", "Clip", "Effects", "Shape")
-    return () if clip is None else ("Clip", "Effects", "Transform")
 
 
 def _nothing_selected() -> QWidget:

@@ -11,7 +11,7 @@ from rovix.desktop.sheet.page import Page
 from rovix.desktop.sheet.parts import Rows, heading
 from rovix.edit.channels import channel_value
 from rovix.edit.sound import change_sound
-from rovix.model import FootageClip, SoundClip
+from rovix.model.clip_kinds import is_heard
 
 _CHANNELS = {"gain": ("Gain", "dB", 0.5, 1, 1.0, -120, 60), "pan": ("Pan", "%", 1, 0, 100.0, -100, 100)}
 _FADES = {"fade_in": "Fade in", "fade_out": "Fade out"}
@@ -63,7 +63,7 @@ class SoundPage(Page):
 
     def look_again(self) -> None:
         clip = self._document.clip
-        if not isinstance(clip, SoundClip | FootageClip):
+        if not is_heard(clip):
             return
         sound, frame = clip.sound, self._document.clip_frame
         for name, channel in self._channels.items():

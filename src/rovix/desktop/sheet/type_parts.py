@@ -9,7 +9,8 @@ from PySide6.QtWidgets import QCheckBox, QGridLayout, QVBoxLayout, QWidget
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.parts import Rows
 from rovix.edit import change_words, clip_by_id
-from rovix.model import Project, TextClip, Words
+from rovix.model import Project, Words
+from rovix.model.clip_kinds import has_words
 from rovix.model.words import Axis, Feature
 from rovix.text import Face
 from rovix.text.face import AxisRange
@@ -82,7 +83,7 @@ def _without(page: WordsPage, tag: str):  # type: ignore[no-untyped-def]
 
 def _words(project: Project, identity: str) -> Words:
     clip = clip_by_id(project, identity)
-    return clip.words if isinstance(clip, TextClip) else Words()
+    return clip.words if has_words(clip) else Words()
 
 
 class FeatureChecks(QWidget):
@@ -124,7 +125,7 @@ class FeatureChecks(QWidget):
 
     def _set(self, tag: str, on: bool) -> None:
         clip = self._page._document.clip
-        assert isinstance(clip, TextClip)
+        assert has_words(clip)
         kept = [feature for feature in clip.words.features if feature.tag != tag]
         if on != (tag in ON_BY_ITSELF):
             kept.append(Feature(tag=tag, value=int(on)))

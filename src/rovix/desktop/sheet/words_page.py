@@ -16,7 +16,8 @@ from rovix.desktop.sheet.type_parts import AxisRows, FeatureChecks
 from rovix.edit import change_words
 from rovix.edit.dressing import FIELDS, common_dressing
 from rovix.edit.words import dress
-from rovix.model import Plain, Project, TextClip, Words
+from rovix.model import Plain, Project, Words
+from rovix.model.clip_kinds import has_words
 from rovix.motion.settle import settled
 from rovix.text import match_face
 from rovix.text.catalogue import axes_of, weights_of
@@ -151,7 +152,7 @@ class WordsPage(Page):
     def _share_of_size(self, size: float) -> float:
         """A size in px as selected letters have it: a share of the layer's."""
         clip = self._document.clip
-        return size / clip.words.size if self.letters and isinstance(clip, TextClip) else size
+        return size / clip.words.size if self.letters and has_words(clip) else size
 
     def set_words(self, title: str, **changes: Any) -> None:
         """Change fields of the whole layer's words, as one step."""
@@ -182,7 +183,7 @@ class WordsPage(Page):
 
     def look_again(self) -> None:
         clip = self._document.clip
-        if not isinstance(clip, TextClip):
+        if not has_words(clip):
             return
         words = settled(clip.words, self._document.clip_frame)
         if self._text.toPlainText() != words.text:
@@ -258,7 +259,7 @@ class WordsPage(Page):
     def _look_colour(self) -> str:
         """The colour that the look gives letters without one of their own."""
         clip = self._document.clip
-        look = settled(clip.look, self._document.clip_frame) if isinstance(clip, TextClip) else None
+        look = settled(clip.look, self._document.clip_frame) if has_words(clip) else None
         paint = look.fill.paint if look is not None and look.fill else Plain()
         return paint.colour if isinstance(paint, Plain) else paint.stops[0].colour
 

@@ -26,7 +26,8 @@ from rovix.desktop.sheet.parts import ColourButton, Segments, lowered
 from rovix.desktop.theme import icon
 from rovix.edit.departures import add_departure, change_departure, remove_departure
 from rovix.edit.tree import replace
-from rovix.model import Amount, Chance, Clip, Departure, Move, SoundClip, TextClip
+from rovix.model import Amount, Chance, Clip, Departure, Move
+from rovix.model.clip_kinds import has_words, is_layer
 from rovix.model.move_channels import MOVE_CHANNELS
 from rovix.motion import Scene
 from rovix.motion.channels import moved
@@ -90,7 +91,7 @@ class ChannelRows(QWidget):
     def _fill_menu(self) -> None:
         self.menu.clear()
         has = {departure.channel for departure in self._move.channels} if self._move else set()
-        words = isinstance(self._document.clip, TextClip)
+        words = has_words(self._document.clip)
         for name, channels in _GROUPS.items():
             if name == "Letters" and not words:
                 continue
@@ -198,7 +199,7 @@ class ChannelRow(QWidget):
         old = self._departure.amount
         clip = self._document.clip
         assert clip is not None
-        assert not isinstance(clip, SoundClip)
+        assert is_layer(clip)
         motion = Scene.of(self._document.project).motion(clip)
         stage = motion.stage_of(next(n for n, m in enumerate(clip.moves) if m.id == self._move))
         name, sign = moved(self._departure.channel)[0], -1.0 if old.value < 0 else 1.0

@@ -14,7 +14,8 @@ from rovix.engine.card_project import Card, card_project, look_project
 from rovix.engine.kept_shelf import LookShelf, MoveShelf, Shelved
 from rovix.formats.look_file import SavedLook
 from rovix.formats.move_file import SavedMove
-from rovix.model import Clip, Look, Move, Project, SoundClip, TextClip, new_id
+from rovix.model import Clip, Look, Move, Project, TextClip, new_id
+from rovix.model.clip_kinds import has_words, is_layer
 from rovix.motion.ready_moves import ready_moves
 from rovix.motion.settle import settled
 from rovix.time import Rate
@@ -108,7 +109,7 @@ class MoveDeck:
         return f"{move.name} {move.pieces} {move.order.replace('-', ' ')} {channels}".lower()
 
     def usable(self, clip: Clip | None) -> bool:
-        return clip is not None and not isinstance(clip, SoundClip)
+        return is_layer(clip)
 
     def chosen(self, clip: Clip | None) -> int | None:
         move = move_of(clip, self.role)
@@ -161,7 +162,7 @@ class LookDeck:
 
     def worn(self, clip: Clip | None, name: str, frame: float) -> SavedLook | None:
         """The look that words have at a frame of theirs, to be kept under a name."""
-        if not isinstance(clip, TextClip):
+        if not has_words(clip):
             return None
         return SavedLook(name or clip.name or "Look", clip.words.size, settled(clip.look, frame))
 
@@ -175,10 +176,10 @@ class LookDeck:
         return self.looks[number].saved.name.lower()
 
     def usable(self, clip: Clip | None) -> bool:
-        return isinstance(clip, TextClip)
+        return has_words(clip)
 
     def chosen(self, clip: Clip | None) -> int | None:
-        if not isinstance(clip, TextClip):
+        if not has_words(clip):
             return None
         worn = _without_ids(settled(clip.look, 0.0))
         for number, look in enumerate(self.looks):

@@ -23,7 +23,8 @@ from rovix.desktop.theme import colour
 from rovix.edit import change_move, move_of, set_move_length
 from rovix.edit.arrange import last_line_to_mid_height
 from rovix.edit.moves import drop_move, moves_of
-from rovix.model import Clip, Move, PictureClip, SoundClip, TextClip
+from rovix.model import Clip, Move, PictureClip
+from rovix.model.clip_kinds import has_words, is_layer
 from rovix.motion import Scene
 from rovix.motion.order import BY_PLACE, move_ranks
 from rovix.motion.spans import move_spans
@@ -284,7 +285,7 @@ class MoveControls(QWidget):
             self.which = role
         move = move_of(clip, self.which)
         self.setVisible(move is not None)
-        if move is None or clip is None or isinstance(clip, SoundClip):
+        if move is None or not is_layer(clip):
             return
         spans = move_spans(clip.moves, clip.length, self._document.rate)
         rate = self._document.rate
@@ -324,7 +325,7 @@ class MoveControls(QWidget):
         self.channels.show_move(clip, move)
         count = len(move.channels)
         self.moving.say(f"{count} channel{'' if count == 1 else 's'}" if count else "nothing")
-        self.typed.setVisible(move.role != "loop" and isinstance(clip, TextClip))
+        self.typed.setVisible(move.role != "loop" and has_words(clip))
         self.typing.show_typing(move.typing, move.pieces != "whole")
         self.typed.say(move.typing.rhythm if move.typing else "off")
         self.sound.show_move(move, self._document.whole.media)
@@ -339,11 +340,11 @@ class MoveControls(QWidget):
         return f"{number:.{0 if move.beats.fitted else 1}f} × {seconds:.2f} s"
 
     def _show_stagger(self, clip: Clip, move: Move, frames: int) -> None:
-        several = move.pieces != "whole" and isinstance(clip, TextClip)
+        several = move.pieces != "whole" and has_words(clip)
         for widget in (self._stagger, self._at_once, self._order, self._sequence_curve, self._beats.phase):
             widget.setEnabled(several)
         last = 0
-        if isinstance(clip, TextClip):
+        if has_words(clip):
             subject = subject_of(clip, self._document.project.sequence.size)
             order = move_ranks(move, subject.owners(move.pieces)[1], subject.places(move))
             last = int(order.max(initial=0))

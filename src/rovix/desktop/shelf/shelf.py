@@ -35,6 +35,7 @@ from rovix.edit import move_of
 from rovix.engine.kept_shelf import LookShelf, MoveShelf
 from rovix.engine.picture_service import Pictures
 from rovix.model import Fill, Look, TextClip, Words
+from rovix.model.clip_kinds import has_words
 from rovix.motion.figures import numbers_in
 from rovix.motion.settle import settled_layer
 
@@ -271,7 +272,7 @@ class Shelf(QFrame):
         """Say where the move that was just taken finds nothing to work on."""
         clip, move = self._document.clip, move_of(self._document.clip, self._role)
         counts = move is not None and any(departure.channel == "figures" for departure in move.channels)
-        if counts and not (isinstance(clip, TextClip) and numbers_in(clip.words.text)):
+        if counts and not (has_words(clip) and numbers_in(clip.words.text)):
             said = "There is no number in this layer's words to count: write one, such as 1,250."
             self._document.problem.emit(said)
 
@@ -324,7 +325,7 @@ class Shelf(QFrame):
     def _words(self) -> TextClip:
         clip = self._document.clip
         # What is animated is shown as it is midway, where it is most likely to be seen.
-        return settled_layer(clip, clip.length // 2) if isinstance(clip, TextClip) else _SAMPLE
+        return settled_layer(clip, clip.length // 2) if has_words(clip) else _SAMPLE
 
     def _draw_cards(self) -> None:
         self._shown_for = self._card_words()

@@ -49,7 +49,8 @@ from rovix.edit.bring_in import place_media
 from rovix.edit.markers import rename_marker
 from rovix.edit.tracks import change_track, clip_order
 from rovix.edit.tree import clip_by_id, find_clip, replace, replace_clip
-from rovix.model import Clip, GroupClip, Marker, Project, SequenceClip, SoundClip, TextClip, Track
+from rovix.model import Clip, Marker, Project, Track
+from rovix.model.clip_kinds import has_words, is_layer, is_nesting
 from rovix.motion import move_spans
 from rovix.motion.joins import Joined, joins_of
 from rovix.time import timecode
@@ -468,9 +469,9 @@ class Canvas(QWidget):
             self._open(found[0])
 
     def _open(self, clip: Clip) -> None:
-        if isinstance(clip, TextClip):
+        if has_words(clip):
             self.open_words.emit()
-        elif isinstance(clip, GroupClip | SequenceClip):
+        elif is_nesting(clip):
             self.open_clip.emit(clip.id)
         else:
             self.rename_clip()
@@ -585,7 +586,7 @@ class Canvas(QWidget):
     def said(self, clip: Clip, part: str) -> str:
         """What a clip or a part of it is, in words and numbers."""
         rate = self.document.rate
-        if part in ("entrance", "exit") and not isinstance(clip, SoundClip):
+        if part in ("entrance", "exit") and is_layer(clip):
             spans = move_spans(clip.moves, clip.length, rate)
             frames = spans.entrance if part == "entrance" else spans.exit
         elif part in ("fade_in", "fade_out"):

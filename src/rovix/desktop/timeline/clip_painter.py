@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -19,6 +20,7 @@ from PySide6.QtGui import (
 )
 
 from rovix.curve import easing
+from rovix.desktop.clip_views import clip_role
 from rovix.desktop.looks import MediaLooks
 from rovix.desktop.theme import colour, font
 from rovix.desktop.timeline.media_painter import paint_fades, paint_still, paint_strip, paint_waveform
@@ -34,8 +36,8 @@ from rovix.model import (
     SoundClip,
     StillClip,
     TextClip,
-    TimedClip,
 )
+from rovix.model.clip_kinds import has_words, is_heard, is_played
 from rovix.model.identity import IdentityCache
 from rovix.motion import layer_motion, move_spans
 from rovix.motion.joins import Joined
@@ -48,17 +50,6 @@ _SAMPLES = 241
 _TICK_GAP = 3.0  # px below which ticks of pieces would run together
 PROFILE_ROOM = 0.82
 """The share of a clip's height that stands for rest; the rest above is for overshoot."""
-
-
-def clip_role(clip: Clip) -> str:
-    """The colour role of a clip's kind."""
-    if isinstance(clip, TextClip):
-        return "words"
-    if isinstance(clip, SoundClip):
-        return "sound"
-    if isinstance(clip, StillClip | GroundClip):
-        return "still"
-    return "footage" if isinstance(clip, FootageClip) else "shape"
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -82,9 +73,7 @@ def profile_of(clip: TextClip, size: tuple[int, int], rate: Rate) -> Profile:
 
 def is_quick(clip: Clip, size: tuple[int, int], rate: Rate) -> bool:
     """Whether painting a clip needs no motion evaluated first."""
-    return not isinstance(clip, TextClip) or _PROFILES.has(
-        clip.words, (id(clip.moves), clip.length, size, rate)
-    )
+    return not has_words(clip) or _PROFILES.has(clip.words, (id(clip.moves), clip.length, size, rate))
 
 
 def _profile(clip: TextClip, size: tuple[int, int], rate: Rate) -> tuple[object, Profile]:
@@ -110,12 +99,12 @@ def paint_clip(painter: QPainter, clip: Clip, box: QRectF, setting: Setting, cho
     shape.addRoundedRect(box, 5, 5)
     painter.setClipPath(shape, Qt.ClipOperation.IntersectClip)
     painter.fillRect(box, colour(clip_role(clip)))
-    if isinstance(clip, TextClip):
+    if has_words(clip):
         _paint_words_clip(painter, clip, box, setting, chosen)
     else:
         if box.width() > 6:
             _paint_material(painter, clip, box, setting)
-        if isinstance(clip, SoundClip | FootageClip):
+        if is_heard(clip):
             paint_fades(painter, clip.sound, box, clip.length, chosen and box.width() > 24)
         if box.width() > 6:
             _paint_name(painter, clip, box, setting, chosen)
@@ -136,13 +125,13 @@ def opener_box(clip: Clip, box: QRectF, rate: Rate, view: float = 0.0) -> QRectF
     left = _name_left(clip, box, rate, view)
     if box.right() - left < 60 or box.height() < 20:
         return QRectF()
-    top = box.center().y() - 7 if isinstance(clip, TextClip) else box.top() + 3
+    top = box.center().y() - 7 if has_words(clip) else box.top() + 3
     return QRectF(left, top, 16, 14)
 
 
 def _name_left(clip: Clip, box: QRectF, rate: Rate, view: float) -> float:
     """Where a clip's name starts: behind its entrance or transition, and in view."""
-    if isinstance(clip, TextClip):
+    if has_words(clip):
         return _words_left(box, *_rests(clip, box, rate))
     left, join = max(box.left(), view), getattr(clip, "join", None)
     if join is not None and left == box.left():
@@ -176,22 +165,15 @@ def _paint_opener(painter: QPainter, box: QRectF) -> None:
 
 
 def _paint_material(painter: QPainter, clip: Clip, box: QRectF, setting: Setting) -> None:
+    """What a clip shows or plays, by its kind; nothing where its file is unknown."""
+    paint = _MATERIALS.get(type(clip))
     media = setting.media.get(getattr(clip, "media", ""))
-    if isinstance(clip, GroupClip | SequenceClip):
-        _paint_stack(painter, box)
-    elif isinstance(clip, GroundClip):
-        painter.fillRect(QRectF(box.left(), box.bottom() - 5, box.width(), 5), QColor(_first_colour(clip)))
-    elif media is None:
-        return
-    elif isinstance(clip, StillClip):
-        paint_still(painter, box, setting.looks.strip(media))
-    elif isinstance(clip, FootageClip):
-        strip = setting.looks.strip(media)
-        paint_strip(painter, clip, box, strip, media.length or 0.0, setting.rate, setting.view[1])
-    elif isinstance(clip, SoundClip):
-        peaks = setting.looks.waveform(media)
-        if peaks is not None:
-            paint_waveform(painter, clip, box, peaks, setting.rate, setting.view)
+    if paint is not None and (media is not None or not hasattr(clip, "media")):
+        paint(painter, clip, box, setting, media)
+
+
+def _paint_ground(painter: QPainter, clip: GroundClip, box: QRectF, *_: object) -> None:
+    painter.fillRect(QRectF(box.left(), box.bottom() - 5, box.width(), 5), QColor(_first_colour(clip)))
 
 
 def _first_colour(clip: GroundClip) -> str:
@@ -199,12 +181,38 @@ def _first_colour(clip: GroundClip) -> str:
     return (ground.stops[0].colour if isinstance(ground, Linear | Radial) else ground.colour)[:7]
 
 
-def _paint_stack(painter: QPainter, box: QRectF) -> None:
+def _paint_still(painter: QPainter, _: StillClip, box: QRectF, setting: Setting, media: Media) -> None:
+    paint_still(painter, box, setting.looks.strip(media))
+
+
+def _paint_footage(painter: QPainter, clip: FootageClip, box: QRectF, setting: Setting, media: Media) -> None:
+    strip = setting.looks.strip(media)
+    paint_strip(painter, clip, box, strip, media.length or 0.0, setting.rate, setting.view[1])
+
+
+def _paint_sound(painter: QPainter, clip: SoundClip, box: QRectF, setting: Setting, media: Media) -> None:
+    peaks = setting.looks.waveform(media)
+    if peaks is not None:
+        paint_waveform(painter, clip, box, peaks, setting.rate, setting.view)
+
+
+def _paint_stack(painter: QPainter, _: Clip, box: QRectF, *__: object) -> None:
     painter.setPen(QPen(colour("text", 0.35), 1))
     for step in (2.0, 4.0):
         painter.drawLine(
             QPointF(box.left() + 6, box.top() + step), QPointF(box.right() - 6, box.top() + step)
         )
+
+
+_MATERIALS: dict[type[Clip], Callable[..., None]] = {
+    GroupClip: _paint_stack,
+    SequenceClip: _paint_stack,
+    GroundClip: _paint_ground,
+    StillClip: _paint_still,
+    FootageClip: _paint_footage,
+    SoundClip: _paint_sound,
+}
+"""What is painted into a clip of each kind; words have their profile, shapes nothing."""
 
 
 def _paint_name(painter: QPainter, clip: Clip, box: QRectF, setting: Setting, chosen: bool) -> None:
@@ -225,7 +233,7 @@ def said_of(clip: Clip, media: dict[str, Media]) -> str:
     """A clip's name, and how it plays where that is not as usual."""
     file = media.get(getattr(clip, "media", ""))
     parts = [clip.name or (file.title if file else "Clip")]
-    if isinstance(clip, TimedClip):
+    if is_played(clip):
         playing = clip.playing
         if playing.speed != 1:
             parts.append("frozen" if playing.speed == 0 else f"{playing.speed * 100:.4g} %")

@@ -14,8 +14,9 @@ from typing import Any
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPixmap
 
+from rovix.desktop.clip_views import clip_role
 from rovix.desktop.theme import colour
-from rovix.desktop.timeline.clip_painter import Setting, clip_role, is_quick, paint_clip
+from rovix.desktop.timeline.clip_painter import Setting, is_quick, paint_clip
 from rovix.model import Clip
 
 _BUDGET = 0.003

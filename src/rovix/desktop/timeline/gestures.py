@@ -10,7 +10,8 @@ from rovix.edit.joins import change_join
 from rovix.edit.several import copy_clips, move_clips
 from rovix.edit.snapping import snapped
 from rovix.edit.sound import change_sound
-from rovix.model import Clip, FootageClip, Project, SoundClip
+from rovix.model import Clip, Project
+from rovix.model.clip_kinds import is_heard, is_layer
 from rovix.motion import move_spans
 from rovix.motion.joins import Joined
 from rovix.time import Rate
@@ -95,9 +96,9 @@ class Gesture:
 
 def edge_of(clip: Clip, part: str, rate: Rate) -> int:
     """The frame of the sequence at which a part of a clip is grabbed."""
-    if part in ("fade_in", "fade_out") and isinstance(clip, SoundClip | FootageClip):
+    if part in ("fade_in", "fade_out") and is_heard(clip):
         return clip.start + clip.sound.fade_in if part == "fade_in" else clip.span.end - clip.sound.fade_out
-    if part in ("entrance", "exit") and not isinstance(clip, SoundClip):
+    if part in ("entrance", "exit") and is_layer(clip):
         spans = move_spans(clip.moves, clip.length, rate)
         return clip.start + spans.entrance if part == "entrance" else clip.span.end - 1 - spans.exit
     return clip.start if part == "start" else clip.span.end
@@ -111,7 +112,7 @@ def part_at(
     Grips of a chosen clip's fades lie at its top, those of moves low in it; edges come before moves.
     """
     reach = EDGE_PX / px
-    if chosen and isinstance(clip, SoundClip | FootageClip) and height < 0.35:
+    if chosen and is_heard(clip) and height < 0.35:
         sound = clip.sound
         if abs(frame - clip.start - sound.fade_in) <= reach:
             return "fade_in"
@@ -123,7 +124,7 @@ def part_at(
         return "start"
     if clip.span.end - frame <= min(reach, clip.length / 3):
         return "end"
-    if height > 0.5 and not isinstance(clip, SoundClip) and clip.moves:
+    if height > 0.5 and is_layer(clip) and clip.moves:
         spans = move_spans(clip.moves, clip.length, project.sequence.frame_rate)
         if spans.entrance and abs(frame - clip.start - spans.entrance) <= reach:
             return "entrance"

@@ -14,7 +14,8 @@ from rovix.edit import change_place, clip_by_id, place_value
 from rovix.edit.alignment import Box, Caught, Targets, caught, targets
 from rovix.edit.arrange import move_in_frame, move_pivot
 from rovix.edit.guides import move_guide
-from rovix.model import Project, SoundClip
+from rovix.model import Project
+from rovix.model.clip_kinds import is_layer
 from rovix.motion.quads import LayerQuads
 from rovix.motion.transform import mapped
 
@@ -109,7 +110,7 @@ def begin_drag(
     """A drag of the selected layers; None where there is nothing to drag."""
     clip = document.clip
     own = next((layer for layer in quads if layer.id == document.selected), None)
-    if clip is None or isinstance(clip, SoundClip) or own is None or document.is_locked:
+    if not is_layer(clip) or own is None or document.is_locked:
         return None
     names = ("scale_x", "scale_y", "turn", "tip", "swing")
     values = {name: place_value(clip.place, name, document.clip_frame) for name in names}
@@ -150,7 +151,7 @@ def _all_moved(project: Project, identities: tuple[str, ...], frame: int, dx: fl
 
 def _movable(document: Document, identity: str) -> bool:
     clip = clip_by_id(document.project, identity)
-    return clip is not None and not isinstance(clip, SoundClip) and document.playhead in clip.span
+    return is_layer(clip) and document.playhead in clip.span
 
 
 def _box(quads: LayerQuads) -> Box:

@@ -15,7 +15,8 @@ from rovix.desktop.viewer.outlines import layer_outline
 from rovix.desktop.viewer.safe_areas import ACTION, TITLE, safe_rect
 from rovix.desktop.viewer.words_editor import WordsEditor
 from rovix.edit.alignment import Caught, Gap
-from rovix.model import PictureClip, SoundClip, TextClip
+from rovix.model import PictureClip, TextClip
+from rovix.model.clip_kinds import has_words, is_layer
 from rovix.motion import Scene
 from rovix.motion.quads import LayerQuads, layer_quads
 from rovix.motion.scene import world_of
@@ -69,7 +70,7 @@ class Overlays:
     def neighbours(self) -> None:
         """The selected layer as it is on frames before (dashed) and after, fainter the farther."""
         clip, document = self._document.clip, self._document
-        if isinstance(clip, SoundClip | None):
+        if not is_layer(clip):
             return
         here = document.playhead - clip.start
         self._painter.save()
@@ -87,7 +88,7 @@ class Overlays:
     def _layer_path(self, clip: PictureClip, frame: int) -> QPainterPath:
         """A layer's outline on a frame of it: its letters, or the box of what it shows."""
         project = self._document.picture_project
-        if isinstance(clip, TextClip):
+        if has_words(clip):
             return layer_outline(project, clip, frame, rest=False)
         scene = Scene.of(project)
         quads = layer_quads(scene, clip, frame, world_of(scene, clip, clip.start + frame))
@@ -209,7 +210,7 @@ class Overlays:
             for track in document.project.sequence.tracks
             if not track.hidden
             for clip in track.clips
-            if isinstance(clip, TextClip) and document.playhead in clip.span
+            if has_words(clip) and document.playhead in clip.span
         ]
 
     def _outline(self, clip: TextClip, rest: bool) -> QPainterPath:
@@ -248,7 +249,7 @@ def empty_marks(
     found = []
     for track in document.project.sequence.tracks:
         for clip in track.clips if not track.hidden else ():
-            empty = isinstance(clip, TextClip) and not clip.words.text.strip()
+            empty = has_words(clip) and not clip.words.text.strip()
             quads = quads_of(clip.id) if empty and document.playhead in clip.span else None
             if quads is not None and np.all(np.isfinite(quads.pivot)):
                 middle = view.to_view(*quads.pivot.tolist())

@@ -16,7 +16,8 @@ from rovix.edit.arrange import frame_to_place, move_in_frame
 from rovix.edit.paths import ADDRESS, drag_way
 from rovix.edit.tangents import SIDES
 from rovix.edit.tree import clip_of
-from rovix.model import PathKey, PictureClip, Project, SoundClip
+from rovix.model import PathKey, PictureClip, Project
+from rovix.model.clip_kinds import is_layer
 from rovix.motion import Scene
 from rovix.motion.motion_path import motion_path, path_frames
 
@@ -42,7 +43,7 @@ class PathPicture:
     @property
     def layer(self) -> PictureClip | None:
         clip = self._document.clip
-        return None if isinstance(clip, SoundClip | None) else clip
+        return clip if is_layer(clip) else None
 
     def points(self) -> np.ndarray:
         """(t, 2): px of the frame, for each frame of the layer."""
@@ -187,7 +188,7 @@ class PathDrag:
 
         def pull(project: Project) -> Project:
             clip = clip_of(project, self.clip.id)
-            assert not isinstance(clip, SoundClip)
+            assert is_layer(clip)
             own = frame_to_place(project, clip, at, *wished)
             return drag_way(project, clip.id, self.grab.frame, self.grab.side, own, apart)
 

@@ -33,7 +33,7 @@ from rovix.edit.arrange import move_in_frame
 from rovix.edit.keys import all_keys
 from rovix.edit.paths import ADDRESS, add_point
 from rovix.engine.picture_service import Picture
-from rovix.model import SoundClip, TextClip
+from rovix.model.clip_kinds import has_words, is_layer
 from rovix.motion.motion_path import path_frames
 from rovix.motion.quads import LayerQuads, layer_at
 
@@ -371,7 +371,7 @@ class Viewer(QWidget):
         """Put a point on the path under the mouse; False when there is no path there."""
         clip = self._document.clip
         frame = self._path.nearest_frame(self.view, point)
-        if clip is None or frame is None or isinstance(clip, SoundClip) or clip.place.path is None:
+        if clip is None or frame is None or not is_layer(clip) or clip.place.path is None:
             return False
         if frame in path_frames(clip):
             return False
@@ -400,7 +400,7 @@ class Viewer(QWidget):
     def edit_words(self, at: QPointF | None = None) -> None:
         """Edit the selected text layer's words in place."""
         clip = self._document.clip
-        if not isinstance(clip, TextClip) or self.editor is not None:
+        if not has_words(clip) or self.editor is not None:
             return
         if self._document.is_locked:
             self._document.problem.emit("The words' track is locked; unlock it first.")
@@ -445,7 +445,7 @@ class Viewer(QWidget):
         # While words are typed, letters are words and not shortcuts; arrows move the selection.
         if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
             moving = event.key() in _NUDGES and self._document.clip is not None and not _has_control(event)
-            if self.editor is not None or (moving and not isinstance(self._document.clip, SoundClip)):
+            if self.editor is not None or (moving and is_layer(self._document.clip)):
                 event.accept()
                 return True
         return super().event(event)
@@ -474,7 +474,7 @@ class Viewer(QWidget):
 
     def _nudge(self, event: QKeyEvent) -> None:
         clip, frame = self._document.clip, self._document.playhead
-        if clip is None or isinstance(clip, SoundClip):
+        if not is_layer(clip):
             event.ignore()
             return
         step = 10 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1

@@ -12,6 +12,7 @@ from rovix.desktop.document import Document
 from rovix.desktop.viewer.typing_steps import Typed, TypingSteps
 from rovix.edit import change_words
 from rovix.model import TextClip
+from rovix.model.clip_kinds import has_words
 from rovix.motion import Scene
 from rovix.motion.scene import world_of
 from rovix.motion.transform import projected
@@ -58,7 +59,7 @@ class WordsEditor:
 
     def layout(self) -> Layout | None:
         clip = self._document.clip
-        return lay_out(clip.words) if isinstance(clip, TextClip) else None
+        return lay_out(clip.words) if has_words(clip) else None
 
     def caret_line(self) -> tuple[QPointF, QPointF] | None:
         """Both ends of the caret in px of the frame."""
@@ -195,7 +196,7 @@ class WordsEditor:
         else:
             project()
             clip = self._document.clip
-            self.text = clip.words.text if isinstance(clip, TextClip) else self.text
+            self.text = clip.words.text if has_words(clip) else self.text
             self.caret = min(self.caret, len(self.text))
         self.anchor = self.caret
         if found is not None:
@@ -213,7 +214,7 @@ class WordsEditor:
     def _to_frame(self) -> QTransform:
         document = self._document
         clip = document.clip
-        assert isinstance(clip, TextClip)
+        assert has_words(clip)
         project = document.picture_project
         scene = Scene.of(project)
         state = scene.state(clip, np.array([float(document.clip_frame)]))

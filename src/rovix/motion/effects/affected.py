@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from rovix.model import PictureClip
 from rovix.model.effects import Effect
-from rovix.motion.plan import JoinPlan, LayerPlan, StepPlan, bare
+from rovix.motion.plan import LayerPlan, StepPlan
 from rovix.motion.scene import Scene, world_of
 from rovix.motion.settle import settled
 from rovix.motion.steps import EffectStep, Step
@@ -96,5 +96,4 @@ def stepping(kind: type[Effect], steps: Callable[[Affected, Any, float], list[St
 
 def stepped(identity: str, inner: LayerPlan, step: Step) -> LayerPlan:
     """A plan with a step done to its picture."""
-    assert not isinstance(inner, JoinPlan)
-    return StepPlan(identity, bare(inner), step, inner.opacity)
+    return StepPlan(identity, inner.bare(), step, opacity=inner.opacity)

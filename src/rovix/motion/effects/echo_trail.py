@@ -8,7 +8,7 @@ from rovix.model.effects.echo_trail import EchoTrail
 from rovix.motion.effects.affected import Affected, Planner, stepped
 from rovix.motion.motion_path import motion_path
 from rovix.motion.offsets import offset_at
-from rovix.motion.plan import EchoPlan, LayerPlan, bare
+from rovix.motion.plan import EchoPlan, LayerPlan
 from rovix.motion.steps import TurnStep
 
 _BACK = 0.25  # frames between the points at which a layer's way back is measured
@@ -30,7 +30,7 @@ def _plan(layer: Affected, echo: EchoTrail, at: float, count: int) -> LayerPlan 
         return own
     # Behind: the farthest copy lowest; in front: it lies on top of all.
     ordered = copies if echo.front else list(reversed(copies))
-    lowest = tuple((bare(plan), strength * plan.opacity) for plan, strength in ordered)  # type: ignore[union-attr]
+    lowest = tuple((plan.bare(), strength * plan.opacity) for plan, strength in ordered)
     return EchoPlan(layer.clip.id, lowest, echo.blend)
 
 

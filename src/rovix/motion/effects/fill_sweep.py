@@ -11,16 +11,11 @@ from rovix.motion.dress import paint_of
 from rovix.motion.effects.affected import Affected, Planner, stepped
 from rovix.motion.effects.covering import covered
 from rovix.motion.plan import (
-    EchoPlan,
     FillPart,
     GlyphsPlan,
-    GroupPlan,
-    JoinPlan,
     LayerPlan,
     ShapePlan,
-    StepPlan,
     SweepPlan,
-    bare,
 )
 from rovix.motion.steps import PaintStep
 
@@ -31,12 +26,11 @@ def _plan(layer: Affected, sweep: FillSweep, at: float, count: int) -> LayerPlan
         return inner
     step = PaintStep(paint_of(sweep.paint), layer.box("words", at), layer.scene.project(layer.rest(at)))
     over = _recoloured(inner, step)
-    assert not isinstance(inner, JoinPlan)
     if sweep.share >= 1:
         return over
     polygons = covered(layer, sweep, at, "words")
     feather = sweep.feather * layer.scale
-    return SweepPlan(layer.clip.id, bare(inner), bare(over), polygons, feather, inner.opacity)
+    return SweepPlan(layer.clip.id, inner.bare(), over.bare(), polygons, feather, opacity=inner.opacity)
 
 
 def _recoloured(plan: LayerPlan, step: PaintStep) -> LayerPlan:
@@ -48,13 +42,10 @@ def _recoloured(plan: LayerPlan, step: PaintStep) -> LayerPlan:
         return replace(plan, parts=parts, layout=plain)
     if isinstance(plan, ShapePlan):
         return replace(plan, fill=step.paint) if plan.fill is not None else plan
-    if isinstance(plan, StepPlan):
-        return replace(plan, inner=_recoloured(plan.inner, step))
-    if isinstance(plan, GroupPlan) and all(part.id == plan.id for part in plan.layers):
-        # One layer's pieces, each drawn alone.
-        return replace(plan, layers=tuple(_recoloured(part, step) for part in plan.layers))
-    if isinstance(plan, EchoPlan):
-        return replace(plan, copies=tuple((_recoloured(p, step), s) for p, s in plan.copies))
+    inside = plan.inside()
+    if inside and all(part.id == plan.id for part in inside):
+        # One layer's pieces, copies or steps, each drawn alone.
+        return plan.with_inside(tuple(_recoloured(part, step) for part in inside))
     return stepped("", plan, step)
 
 

@@ -25,7 +25,8 @@ from rovix.edit.departures import set_departure_curve
 from rovix.edit.keys import all_keys, key_before, toggle_keys
 from rovix.edit.tree import clip_by_id
 from rovix.edit.values import reset_channels
-from rovix.model import Clip, Project, SoundClip
+from rovix.model import Clip, Project
+from rovix.model.clip_kinds import is_layer
 from rovix.model.fields import ANIMATED
 
 if TYPE_CHECKING:
@@ -76,7 +77,7 @@ class Lanes:
         """What a lane's channel holds; of a move the keys that stand for it."""
         if not address.startswith(MOVES):
             return held_at(clip, address)
-        assert not isinstance(clip, SoundClip)
+        assert is_layer(clip)
         found = keys_of_move(self.document, clip, address)
         return None if found is None else found.keys
 

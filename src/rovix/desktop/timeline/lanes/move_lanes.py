@@ -10,7 +10,8 @@ from rovix.desktop.channel_facts import Fact, moved_fact
 from rovix.desktop.timeline.hands import Drafting
 from rovix.desktop.timeline.lanes.geometry import LaneCurve
 from rovix.edit.departures import set_departure_key
-from rovix.model import Clip, Move, PictureClip, Project, SoundClip, TextClip
+from rovix.model import Clip, Move, PictureClip, Project
+from rovix.model.clip_kinds import has_words, is_layer
 from rovix.motion import Scene
 from rovix.motion.departure_keys import DepartureKeys, departure_keys
 
@@ -22,7 +23,7 @@ if TYPE_CHECKING:
 def move_at(clip: Clip, address: str) -> tuple[int, int, Move] | None:
     """The number of the move and of its channel that an address names, and the move."""
     _, identity, number = address.split(".")
-    moves = () if isinstance(clip, SoundClip) else clip.moves
+    moves = clip.moves if is_layer(clip) else ()
     index = next((n for n, move in enumerate(moves) if move.id == identity), None)
     if index is None or int(number) >= len(moves[index].channels):
         return None
@@ -42,7 +43,7 @@ def move_fact(clip: Clip, address: str) -> Fact:
 
 def looked_at(document: Document, clip: Clip) -> int:
     """The number of the piece whose way is drawn: that of the first selected letter, else the first."""
-    if document.letters is None or not isinstance(clip, TextClip) or clip.id != document.selected:
+    if document.letters is None or not has_words(clip) or clip.id != document.selected:
         return 0
     subject = Scene.of(document.project).motion(clip).subject
     return max(0, int((subject.starts <= document.letters[0]).sum()) - 1)

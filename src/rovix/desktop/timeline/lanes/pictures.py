@@ -15,7 +15,8 @@ from rovix.desktop.timeline.rows import Row
 from rovix.desktop.timeline.scale import HEADER, RULER
 from rovix.edit.channels import value_at
 from rovix.edit.tree import clip_by_id
-from rovix.model import Clip, SoundClip
+from rovix.model import Clip
+from rovix.model.clip_kinds import is_layer
 from rovix.motion import move_spans
 
 if TYPE_CHECKING:
@@ -80,7 +81,7 @@ class LanePictures:
         if not self._lanes.state.addresses(clip):
             self._paint_empty(painter, lane, clip)
             return
-        if not isinstance(clip, SoundClip) and clip.moves:
+        if is_layer(clip) and clip.moves:
             spans = move_spans(clip.moves, clip.length, self._document.rate)
             half = scale.px / 2
             landing = scale.x(clip.start + spans.entrance) + half if spans.entrance else None

@@ -6,7 +6,8 @@ from dataclasses import dataclass
 
 from rovix.edit.address import animated_of, channels_of
 from rovix.edit.tree import clip_by_id
-from rovix.model import Clip, Project, SoundClip
+from rovix.model import Clip, Project
+from rovix.model.clip_kinds import is_layer
 from rovix.model.fields import ANIMATED
 
 HEAD = 26
@@ -36,7 +37,7 @@ class Lane:
 
 def move_addresses(clip: Clip) -> list[str]:
     """A lane for each channel of each move of a clip."""
-    moves = () if isinstance(clip, SoundClip) else clip.moves
+    moves = clip.moves if is_layer(clip) else ()
     return [f"{MOVES}{move.id}.{number}" for move in moves for number in range(len(move.channels))]
 
 

@@ -1,0 +1,47 @@
+"""Every table by the kind of clip or of plan has every kind, and what kinds have is what the types say."""
+
+from __future__ import annotations
+
+from typing import get_args
+
+import pytest
+
+from rovix.desktop.clip_views import CLIP_VIEWS
+from rovix.model import PictureClip, clip_kinds, track
+from rovix.model.clip_kinds import CLIP_KINDS
+from rovix.motion.clip_plans import PLANS
+from rovix.motion.plan import LayerPlan
+from rovix.motion.subject import _SUBJECTS
+from rovix.paint.painter import Painter
+
+
+def test_every_kind_of_clip_is_shown() -> None:
+    assert set(CLIP_VIEWS) == set(CLIP_KINDS)
+
+
+@pytest.mark.parametrize("table", [PLANS, _SUBJECTS])
+def test_every_layer_is_evaluated(table: dict[type, object]) -> None:
+    assert set(table) == set(get_args(PictureClip))
+
+
+@pytest.mark.parametrize(
+    ("kinds", "union"),
+    [
+        (clip_kinds._PLACED, track.PictureClip),
+        (clip_kinds._WORDED, track.TextClip),
+        (clip_kinds._PLAYED, track.TimedClip),
+        (clip_kinds._HEARD, track.HeardClip),
+        (clip_kinds._FITTED, track.FittedClip),
+        (clip_kinds._FILLED, track.FilledClip),
+        (clip_kinds._TRACKED, track.GroupClip),
+        (clip_kinds._NESTING, track.NestingClip),
+    ],
+)
+def test_what_kinds_have_is_what_their_types_say(kinds: frozenset[type], union: object) -> None:
+    assert kinds == set(get_args(union) or (union,))
+
+
+def test_every_kind_of_plan_is_painted() -> None:
+    painters = Painter(pictures=None)._painters  # type: ignore[arg-type]
+    # By name: a class with slots is made twice, and the first of them is a subclass still.
+    assert {kind.__name__ for kind in painters} == {kind.__name__ for kind in LayerPlan.__subclasses__()}
