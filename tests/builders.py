@@ -14,16 +14,16 @@ from rovix.model import (
     Sequence,
     Sound,
     SoundClip,
+    Text,
     TextClip,
     Track,
-    Words,
 )
 
 
-def title(text: str = "Kite", length: int = 60, moves=(), **fields) -> TextClip:
-    """A text layer from frame 0; `words` may be given as a dict."""
-    words = Words(text=text, **fields.pop("words", {}))
-    return TextClip(id=fields.pop("id", "title"), length=length, words=words, moves=tuple(moves), **fields)
+def title(content: str = "Kite", length: int = 60, moves=(), **fields) -> TextClip:
+    """A text layer from frame 0; `text` may be given as a dict."""
+    text = Text(content=content, **fields.pop("text", {}))
+    return TextClip(id=fields.pop("id", "title"), length=length, text=text, moves=tuple(moves), **fields)
 
 
 def project_of(*clips, size=(640, 360), rate="30", **fields) -> Project:

@@ -18,7 +18,7 @@ from rovix.media.apart import apart
 from rovix.media.sound import SoundFile
 from rovix.media.stills import decode_still
 from rovix.media.video import VideoReader
-from rovix.model import Look, Move, Project, Sequence, TextClip, Track, Words
+from rovix.model import Look, Move, Project, Sequence, Text, TextClip, Track
 from rovix.motion import describe
 from rovix.text.face import FaceKey, face
 from rovix.time import Span
@@ -63,7 +63,7 @@ def _use(project: Project, folder: Path) -> None:
 
 
 def _with(words: str = "Kite day", **fields: object) -> Project:
-    clip = TextClip(id="t", length=60, words=Words(text=words, size=60.0), **fields)  # type: ignore[arg-type]
+    clip = TextClip(id="t", length=60, text=Text(content=words, size=60.0), **fields)  # type: ignore[arg-type]
     return Project(
         id="p", sequences=(Sequence(id="s", size=(640, 360), tracks=(Track(id="k", clips=(clip,)),)),)
     )

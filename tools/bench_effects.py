@@ -6,7 +6,7 @@ import numpy as np
 from bench_keys import median_ms
 
 from rovix.edit.effects import add_effect
-from rovix.model import Key, Keys, Outline, Place, Project, Sequence, TextClip, Track, Words
+from rovix.model import Key, Keys, Outline, Project, Sequence, Text, TextClip, Track, Transform
 from rovix.model.effects import EFFECTS
 from rovix.model.look import Fill, Look
 from rovix.motion import picture_plan
@@ -19,7 +19,7 @@ WORDS = "Thirty letters over the meadow up"
 
 def main() -> None:
     clip = TextClip(
-        id="t", length=60, words=Words(text=WORDS, size=90.0),
+        id="t", length=60, text=Text(content=WORDS, size=90.0),
         look=Look(parts=(Fill(), Outline(width=5.0))),
     )  # fmt: skip
     plain = _project(clip)
@@ -45,9 +45,9 @@ def _one(plain: Project, kind: str, painter: Painter, bare: float, over: float) 
 
 def _still_echo(clip: TextClip, painter: Painter, bare: float) -> None:
     """Echoes of what stands still against those of what moves."""
-    moving = Place(x=Keys(keys=(Key(frame=0, value=-300.0), Key(frame=59, value=300.0))))
-    for said, place in (("a still", Place()), ("a moving", moving)):
-        layer = TextClip(id="t", length=60, words=clip.words, look=clip.look, place=place)
+    moving = Transform(x=Keys(keys=(Key(frame=0, value=-300.0), Key(frame=59, value=300.0))))
+    for said, place in (("a still", Transform()), ("a moving", moving)):
+        layer = TextClip(id="t", length=60, text=clip.text, look=clip.look, transform=place)
         made = add_effect(_project(layer), "t", "echo-trail")
         cost = median_ms(lambda p=made: painter.paint(picture_plan(p, 20)), 9) - bare
         print(f"  4 echoes of {said} layer {cost:7.2f} ms beside the layer")

@@ -18,13 +18,13 @@ from rovix.model import (
     Keys,
     Look,
     Move,
-    Place,
     Plain,
     Project,
     Sequence,
     Shutter,
+    Text,
     TextClip,
-    Words,
+    Transform,
 )
 from rovix.model import Track as Row
 from rovix.motion import picture_plan
@@ -36,8 +36,8 @@ from rovix.time import Rate
 SIZE = (1920, 1080)
 PIECES = 1000
 CHANNELS = {
-    "x": 120.0, "y": -80.0, "depth": -300.0, "scale_x": 0.4, "scale_y": 0.5, "turn": 90.0, "slant": 20.0,
-    "tip": 45.0, "swing": -30.0, "opacity": 0.2,
+    "x": 120.0, "y": -80.0, "z": -300.0, "scale_x": 0.4, "scale_y": 0.5, "rotation_z": 90.0, "slant": 20.0,
+    "rotation_x": 45.0, "rotation_y": -30.0, "opacity": 0.2,
 }  # fmt: skip
 LETTERS = "Thirty letters over the meadow up"
 
@@ -66,7 +66,7 @@ def _pieces() -> None:
         for name, value in CHANNELS.items()
     )
     move = Move(role="entrance", length=2.0, pieces="letters", at_once=200.0, channels=channels)
-    clip = TextClip(length=90, words=Words(text="kite " * 250, size=20.0, wrap=1700.0), moves=(move,))
+    clip = TextClip(length=90, text=Text(content="kite " * 250, size=20.0, wrap=1700.0), moves=(move,))
     motion = LayerMotion(clip, SIZE, Rate("30"))
     times, frame = motion.timings[0].times, np.array([20.0])
     pivots = motion.subject.pivots(move, np.zeros((1, 2)))[0]
@@ -93,7 +93,11 @@ def _baseline(starts: np.ndarray, ends: np.ndarray, pivots: np.ndarray, time: fl
 
 def matrices_of(values: dict[str, np.ndarray], pivots: np.ndarray) -> np.ndarray:
     """(n, 4, 4): the chain of matrices, as plain NumPy."""
-    matrix = _turn(values["turn"], 0, 1) @ _turn(values["swing"], 2, 0) @ _turn(values["tip"], 1, 2)
+    matrix = (
+        _turn(values["rotation_z"], 0, 1)
+        @ _turn(values["rotation_y"], 2, 0)
+        @ _turn(values["rotation_x"], 1, 2)
+    )
     slant, scale = _eyes(len(pivots)), _eyes(len(pivots))
     slant[:, 0, 1] = -np.tan(np.radians(values["slant"]))
     scale[:, 0, 0], scale[:, 1, 1] = values["scale_x"], values["scale_y"]
@@ -101,7 +105,7 @@ def matrices_of(values: dict[str, np.ndarray], pivots: np.ndarray) -> np.ndarray
     centre = np.zeros((len(pivots), 4, 1))
     centre[:, :2, 0] = pivots
     shift = centre - matrix @ centre
-    for axis, name in enumerate(("x", "y", "depth")):
+    for axis, name in enumerate(("x", "y", "z")):
         matrix[:, axis, 3] = shift[:, axis, 0] + values[name]
     return matrix
 
@@ -137,7 +141,7 @@ def _blur() -> None:
     """Thirty letters that go 20 px a frame, adaptively blurred, and against 256 moments."""
     x = Keys(keys=(Key(frame=0, value=-400.0), Key(frame=40, value=400.0)))
     clip = TextClip(
-        id="t", length=41, words=Words(text=LETTERS, size=90.0), place=Place(x=x),
+        id="t", length=41, text=Text(content=LETTERS, size=90.0), transform=Transform(x=x),
         look=Look(parts=(Fill(paint=Plain(colour="#ffffff")),)),
     )  # fmt: skip
     still = _project(clip, Shutter())
@@ -146,7 +150,7 @@ def _blur() -> None:
     draw = lambda project: painter.paint(picture_plan(project, 10))  # noqa: E731
     bare = median_ms(lambda: draw(replace_layers(still)), 15)
     plain, adaptive = (median_ms(lambda p=p: draw(p), 15) for p in (still, blurred))
-    exact = _with_moments(256, lambda: draw(_project(clip, Shutter(on=True, most=256))).astype(float))
+    exact = _with_moments(256, lambda: draw(_project(clip, Shutter(on=True, samples=256))).astype(float))
     error = np.abs(draw(blurred).astype(float) - exact)
     touched = (exact > 0).any(axis=2)
     ratio = (adaptive - bare) / max(plain - bare, 1e-3)

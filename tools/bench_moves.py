@@ -17,9 +17,9 @@ from rovix.model import (
     Plain,
     Project,
     Sequence,
+    Text,
     TextClip,
     Track,
-    Words,
 )
 from rovix.motion import picture_plan
 from rovix.motion.layer import LayerMotion
@@ -29,7 +29,7 @@ from rovix.time import Rate
 
 LETTERS, DRAWN = 500, 2000
 FRAME = 20.0
-WAVE = {"scale_x": 0.0, "scale_y": 0.0, "turn": -50.0, "opacity": 0.0}
+WAVE = {"scale_x": 0.0, "scale_y": 0.0, "rotation_z": -50.0, "opacity": 0.0}
 RISE = {"y": 80.0, "slant": 20.0}
 RIPPLE = {"y": -12.0}
 NEUTRAL = {"scale_x": 1.0, "scale_y": 1.0, "opacity": 1.0}
@@ -57,9 +57,9 @@ def _moves() -> tuple[Move, ...]:
 
 
 def _clip(letters: int, size: float, moves: tuple[Move, ...]) -> TextClip:
-    words = Words(text=("kite " * letters)[: letters * 5 // 4], size=size, wrap=1700.0)
+    words = Text(content=("kite " * letters)[: letters * 5 // 4], size=size, wrap=1700.0)
     look = Look(parts=(Fill(paint=Plain(colour="#ffffff")),))
-    return TextClip(id="t", length=120, words=words, moves=moves, look=look)
+    return TextClip(id="t", length=120, text=words, moves=moves, look=look)
 
 
 def _evaluated() -> None:
@@ -78,7 +78,18 @@ def _evaluated() -> None:
 def _baseline(motion: LayerMotion, pivots: np.ndarray) -> np.ndarray:
     """(n, 4, 4): shares, curves, departures, their sums and products, and the chain of matrices."""
     count = len(pivots)
-    names = ("x", "y", "depth", "turn", "slant", "tip", "swing", "scale_x", "scale_y", "opacity")
+    names = (
+        "x",
+        "y",
+        "z",
+        "rotation_z",
+        "slant",
+        "rotation_x",
+        "rotation_y",
+        "scale_x",
+        "scale_y",
+        "opacity",
+    )
     values = {name: np.full(count, NEUTRAL.get(name, 0.0)) for name in names}
     for timing, away in zip(motion.timings[:2], (WAVE, RISE), strict=True):
         starts, ends = timing.times.starts, timing.times.ends
@@ -104,7 +115,7 @@ def _drawn() -> None:
     """2,000 letters that fill the frame, in motion, and a bare fill of the same paths."""
     turned = Move(
         role="entrance", length=2.0, pieces="letters", at_once=4000.0,
-        channels=(Departure(channel="turn", amount=Amount(value=20.0)),),
+        channels=(Departure(channel="rotation_z", amount=Amount(value=20.0)),),
     )  # fmt: skip
     clip = _clip(DRAWN, 34.0, (turned,))
     project = Project(

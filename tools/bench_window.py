@@ -23,7 +23,7 @@ from PySide6.QtWidgets import QWidget
 
 from rovix.desktop.app import make_application, make_window
 from rovix.desktop.window import Window
-from rovix.edit import change_place, change_words
+from rovix.edit import change_text, change_transform
 from rovix.edit.address import put_held
 from rovix.formats import write_project
 from rovix.model import (
@@ -31,14 +31,14 @@ from rovix.model import (
     Key,
     Keys,
     Media,
-    Place,
     Project,
     Sequence,
     ShapeClip,
     SoundClip,
+    Text,
     TextClip,
     Track,
-    Words,
+    Transform,
 )
 from rovix.motion.ready_moves import READY_MOVES
 
@@ -158,13 +158,13 @@ def _drag(window: Window) -> None:
 def _new_cards(window: Window) -> None:
     """Other words, so that every card of the shelf is drawn anew."""
     window.document.select("title")
-    window.document.do("Retype", lambda p: change_words(p, "title", text="Larkmoor again"))
+    window.document.do("Retype", lambda p: change_text(p, "title", content="Larkmoor again"))
     QTest.qWait(5000)
     window.document.undo()
 
 
 def _fill(window: Window) -> None:
-    window.document.do("Edit", lambda p: change_place(p, "date", 0, x=time.monotonic() % 50))
+    window.document.do("Edit", lambda p: change_transform(p, "date", 0, x=time.monotonic() % 50))
     window.document.seek(40)
     QTest.qWait(2000)
 
@@ -244,10 +244,12 @@ def _clip(number: int, place: int, sound: bool) -> Clip:
     if sound:
         return SoundClip(name=f"Sound {place}", media="silence", start=start, length=length)
     if number % 3 == 2:
-        return ShapeClip(name=f"Box {place}", start=start, length=length, place=Place(y=number * 9.0 - 300))
-    words = Words(text=f"Kite {number}.{place}", size=60.0)
+        return ShapeClip(
+            name=f"Box {place}", start=start, length=length, transform=Transform(y=number * 9.0 - 300)
+        )
+    words = Text(content=f"Kite {number}.{place}", size=60.0)
     moves = (READY_MOVES["Pop"]("entrance"), READY_MOVES["Rise and fade"]("exit"))
-    return TextClip(name=words.text, start=start, length=length, words=words, moves=moves)
+    return TextClip(name=words.content, start=start, length=length, text=words, moves=moves)
 
 
 def _edit_to_picture(window: Window) -> None:
@@ -257,7 +259,7 @@ def _edit_to_picture(window: Window) -> None:
     for number in range(25):
         start = time.perf_counter()
         before = window.projector.picture
-        window.document.try_on(lambda p, n=number: change_place(p, "title", 0, x=float(n)))
+        window.document.try_on(lambda p, n=number: change_transform(p, "title", 0, x=float(n)))
         while window.projector.picture is before and time.perf_counter() - start < 2:
             QTest.qWait(0)
         waits.append((time.perf_counter() - start) * 1000)
@@ -277,13 +279,13 @@ def _key_to_picture(window: Window) -> None:
         for frame, value in ((0, -300.0), (60, 0.0), (170, 300.0))
     )
     window.document.select("title")
-    window.document.do("Key", lambda p: put_held(p, "title", {"place.x": Keys(keys=made)}))
+    window.document.do("Key", lambda p: put_held(p, "title", {"transform.x": Keys(keys=made)}))
     window.document.seek(60)
     canvas = window.timeline.canvas
     canvas.lanes.toggle("title")
     QTest.qWait(3000)
-    window.document.keys.set([("title", "place.x", 60)])
-    lane = next(lane for lane in canvas.lanes.shown() if lane.address == "place.x")
+    window.document.keys.set([("title", "transform.x", 60)])
+    lane = next(lane for lane in canvas.lanes.shown() if lane.address == "transform.x")
     for said in ("a key", "a handle"):
         curve = canvas.lanes.curve(lane)
         start = curve.point(curve.keys[1]) if said == "a key" else curve.handles()[1][2]

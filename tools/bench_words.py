@@ -14,7 +14,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
 from rovix.desktop.app import make_application, make_window
-from rovix.edit import change_words
+from rovix.edit import change_text
 from rovix.model import (
     Box,
     Fill,
@@ -24,14 +24,14 @@ from rovix.model import (
     Look,
     LookPart,
     Outline,
-    Place,
     Plain,
     Project,
     Sequence,
     Shadow,
+    Text,
     TextClip,
     Track,
-    Words,
+    Transform,
 )
 from rovix.motion import picture_plan
 from rovix.paint import Painter
@@ -61,8 +61,8 @@ def main() -> None:
 
 
 def _project(text: str, look: Look, **words: object) -> Project:
-    place = Place(blur_across=float(words.pop("blur", 0.0)), blur_down=0.0)  # type: ignore[arg-type]
-    clip = TextClip(id="t", length=60, words=Words(text=text, **words), look=look, place=place)  # type: ignore[arg-type]
+    place = Transform(blur_x=float(words.pop("blur", 0.0)), blur_y=0.0)  # type: ignore[arg-type]
+    clip = TextClip(id="t", length=60, text=Text(content=text, **words), look=look, transform=place)  # type: ignore[arg-type]
     sequence = Sequence(id="s", tracks=(Track(id="track", clips=(clip,)),))
     return Project(id="p", sequences=(sequence,))
 
@@ -119,7 +119,7 @@ def _type_into(name: str, text: str, wrap: float | None) -> None:
 
     def type_one() -> None:
         changed = text[:2500] + next(letters) + text[2500:]
-        painter.paint(picture_plan(change_words(project, "t", text=changed), 0))
+        painter.paint(picture_plan(change_text(project, "t", content=changed), 0))
 
     cost = median_ms(type_one, 15)
     print(f"a letter typed into {LETTERS}, {name}: {cost:.0f} ms, {cost / picture:.2f} x its picture's "

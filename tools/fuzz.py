@@ -37,14 +37,14 @@ def seeds() -> dict[str, list[tuple[str, bytes]]]:
         for role in ("entrance", "loop", "exit")
         for move in ready_moves(role)
     ]
-    looks = sorted((ROOT / "src/rovix/engine/ready_looks").glob("*.json"))
+    thumbnails = sorted((ROOT / "src/rovix/engine/ready_looks").glob("*.json"))
     media = [path for path in DATA.iterdir() if path.suffix in (".flac", ".png")]
     media += sorted((ROOT / "src/rovix/desktop/icons").glob("r*.svg"))
     fonts = sorted(FONTS.rglob("*.ttf"), key=lambda path: path.stat().st_size)[:6]
     return {
         "project": [("a.rovix", project_bytes(tied_project())), ("demo.rovix", DEMO_PROJECT.read_bytes())],
         "move": [("a.json", content) for content in moves],
-        "look": [("a.json", path.read_bytes()) for path in looks],
+        "look": [("a.json", path.read_bytes()) for path in thumbnails],
         "media": [(path.name, path.read_bytes()) for path in media] + small_films(),
         "font": [(path.name, path.read_bytes()) for path in fonts],
     }

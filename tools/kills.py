@@ -47,7 +47,7 @@ def saving(count: int, folder: Path, drawn: random.Random) -> None:
                 break
         connection.close()
         try:
-            text = read_project(path).sequence.tracks[0].clips[0].words.text
+            text = read_project(path).sequence.tracks[0].clips[0].text.content
             older += int(text.split()[1]) < last
         except Exception:
             broken += 1
@@ -102,7 +102,7 @@ def editing(count: int, folder: Path, drawn: random.Random) -> None:
         if not left:
             lost += 1
         for item in left:
-            kept = int(clip_by_id(item.read(folder), "big").words.text.split()[1])  # type: ignore[union-attr]
+            kept = int(clip_by_id(item.read(folder), "big").text.content.split()[1])  # type: ignore[union-attr]
             worst = max(worst, (number - kept) / pace)
             item.discard()
         assert not list(work.glob(".*.part"))

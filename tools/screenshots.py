@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import os
 import tempfile
-from pathlib import Path as FilePath
+from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 # Nothing of the user's own, such as projects opened last, belongs into a picture.
@@ -22,7 +22,7 @@ from rovix.desktop.dialogs.finder import Finder
 from rovix.desktop.window import Window
 from rovix.edit.address import put_held
 from rovix.edit.tree import replace, replace_clip
-from rovix.model import Key, Keys, Path, PathKey, Place, Plain, Project, ShapeClip, Track
+from rovix.model import Key, Keys, MotionPath, PathKey, Plain, Project, ShapeClip, Track, Transform
 from rovix.model.effects.blur import Blur
 from rovix.model.effects.echo_trail import EchoTrail
 from rovix.model.effects.fill_sweep import FillSweep
@@ -32,7 +32,7 @@ from rovix.motion import picture_plan
 from rovix.paint import Painter
 from rovix.time import Span
 
-FOLDER = FilePath(__file__).parents[1] / "docs" / "screenshots"
+FOLDER = Path(__file__).parents[1] / "docs" / "screenshots"
 PATIENCE = 4000  # ms for workers to start and cards to be drawn
 
 
@@ -52,7 +52,7 @@ def main() -> None:
     _font_picker(window)
     _entrances(window)
     _move_controls(window)
-    _line_up(window)
+    _comparison(window)
     _media(window)
     _timeline(window)
     _lanes(window)
@@ -81,15 +81,15 @@ def _lanes(window: Window) -> None:
         Key(frame=150, value=-64.0, curve="tangents", before=(10.0, 0.0), after=(9.0, 30.0)),
         Key(frame=last, value=-700.0, before=(6.0, 420.0)),
     )
-    across = (Key(frame=0, value=0.4, curve="spring(1, 170, 12)"), Key(frame=24, value=1.0, curve="smooth"),
+    across = (Key(frame=0, value=0.4, curve="spring(damping 12)"), Key(frame=24, value=1.0, curve="smooth"),
               Key(frame=last, value=1.12))  # fmt: skip
     tracking = (Key(frame=0, value=0.35, curve="cubic-out"), Key(frame=40, value=0.02))
-    keys = {"place.y": down, "place.scale_x": across, "words.tracking": tracking}
+    keys = {"transform.y": down, "transform.scale_x": across, "text.tracking": tracking}
     held = {address: Keys(keys=own) for address, own in keys.items()}
     document.do("Key", lambda p: put_held(without_moves(p), "title", held))
     window.run("lanes")
     window.run("speed-line")
-    document.keys.set([("title", "place.y", 15), ("title", "place.y", 150)])
+    document.keys.set([("title", "transform.y", 15), ("title", "transform.y", 150)])
     QTest.qWait(2500)
     _save(window, "lanes")
     picker = window.pick_curve()
@@ -124,7 +124,7 @@ def _effects(window: Window) -> None:
     document.undo()
     shape = ShapeClip(
         id="ball", name="Ball", start=12, length=180, form="ellipse", width=150.0, height=150.0,
-        fill=Plain(colour="#e0522a"), place=Place(x=60.0, y=-64.0),
+        fill=Plain(colour="#e0522a"), transform=Transform(x=60.0, y=-64.0),
     )  # fmt: skip
 
     def edit(project: Project) -> Project:
@@ -148,17 +148,17 @@ def _effects(window: Window) -> None:
 def _motion_path(window: Window) -> None:
     """A path in the viewer, a point of it selected."""
     document = window.document
-    path = Path(keys=(
+    path = MotionPath(keys=(
         PathKey(frame=0, x=-700.0, y=300.0, curve="cubic-out", after=(120.0, -420.0)),
         PathKey(frame=40, x=0.0, y=-64.0, before=(-260.0, -60.0), after=(200.0, 46.0)),
         PathKey(frame=120, x=60.0, y=-40.0, curve="cubic-in"),
         PathKey(frame=160, x=700.0, y=-330.0, before=(-260.0, 90.0)),
     ))  # fmt: skip
-    held = {"place.path": path, "place.scale_x": 0.5, "place.scale_y": 0.5, "place.y": 0.0}
+    held = {"transform.path": path, "transform.scale_x": 0.5, "transform.scale_y": 0.5, "transform.y": 0.0}
     document.do("Path", lambda p: put_held(without_moves(p), "title", held))
     document.seek(45)
     window.viewer.show_path = True
-    document.keys.set([("title", "place.path", 40)])
+    document.keys.set([("title", "transform.path", 40)])
     QTest.qWait(2500)
     _save(window, "motion-path")
     window.viewer.show_path = False
@@ -168,13 +168,13 @@ def _motion_path(window: Window) -> None:
 
 
 def _dressed(window: Window) -> None:
-    """The Words page while letters are selected in the picture."""
+    """The Text page while letters are selected in the picture."""
     window.sheet.open_page("Text")
     window.viewer.edit_words()
     QTest.keyClick(window.viewer, Qt.Key.Key_Home)
     for _ in range(4):
         QTest.keyClick(window.viewer, Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
-    window.sheet.page("Text").dress("Colour the letters", colour="#e0522a")
+    window.sheet.page("Text").set_style("Colour the letters", colour="#e0522a")
     QTest.qWait(2500)
     _save(window, "text")
     window.viewer.finish_words()
@@ -270,12 +270,12 @@ def _move_controls(window: Window) -> None:
         fold.open(False)
 
 
-def _line_up(window: Window) -> None:
+def _comparison(window: Window) -> None:
     """Moves side by side in the viewer."""
     _make_room(window, [900, 100], [500, 190])
     document, line_up = window.document, window.viewer.line_up
     document.select("title")
-    window.run("line-up")
+    window.run("compare")
     line_up.begin(line_up.which, "moves", 6)
     QTest.qWait(1500)
     window.projector.stop()
@@ -308,7 +308,7 @@ def _wait_for_files(window: Window) -> None:
     """Until the strips of the footage are there, and a little for what else was under way."""
     for _ in range(60):
         QTest.qWait(500)
-        if all(window.looks.strip(m) for m in window.document.whole.media if m.kind == "footage"):
+        if all(window.thumbnails.strip(m) for m in window.document.whole.media if m.kind == "footage"):
             break
     QTest.qWait(2500)
 
@@ -360,7 +360,7 @@ def _finder(window: Window) -> None:
 def _export(window: Window) -> None:
     with tempfile.TemporaryDirectory() as folder:
         export = window.open_export()
-        export.out.setText(str(FilePath(folder) / "kite-day.mp4"))
+        export.out.setText(str(Path(folder) / "kite-day.mp4"))
         export.size_box.setCurrentIndex(2)
         export.start()
         for _ in range(600):

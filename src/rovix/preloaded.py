@@ -12,8 +12,8 @@ import uharfbuzz
 
 import rovix.engine.card_project
 import rovix.engine.export_process
-import rovix.engine.looks
 import rovix.engine.picture_worker
+import rovix.engine.thumbnails
 import rovix.motion.ready_moves
 
 IMPORTED = (av, cv2, numpy, PIL.Image, resvg_py, skia, uharfbuzz, rovix)

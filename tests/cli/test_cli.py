@@ -28,9 +28,9 @@ def test_still_writes_a_png_of_the_size(tmp_path):
 def test_still_has_straight_alpha(tmp_path):
     run("new", tmp_path / "p.rovix", "--size", "320x180")
     data = json.loads((tmp_path / "p.rovix").read_text())
-    data["sequences"][0]["ground"] = "#00000000"
-    data["sequences"][0]["tracks"] = [{"id": "t", "clips": [{"kind": "ground", "id": "g", "length": 3, "ground": {
-        "fill": "plain", "colour": "#ff8040"}, "place": {"opacity": 0.5}}]}]  # fmt: skip
+    data["sequences"][0]["background"] = "#00000000"
+    data["sequences"][0]["tracks"] = [{"id": "t", "clips": [{"kind": "background", "id": "g", "length": 3, "background": {
+        "fill": "plain", "colour": "#ff8040"}, "transform": {"opacity": 0.5}}]}]  # fmt: skip
     (tmp_path / "p.rovix").write_text(json.dumps(data))
     assert run("picture", tmp_path / "p.rovix", 0, tmp_path / "a.png").exit_code == 0
     pixel = np.asarray(Image.open(tmp_path / "a.png"))[90, 160].astype(int)
@@ -89,11 +89,11 @@ def test_new_writes_an_empty_project_and_never_over_another(tmp_path):
 def test_check_file_names_missing_media_and_fonts(tmp_path, demo):
     assert run("check-file", "demo").output == "demo is sound: 480 frames at 30 fps.\n"
     data = json.loads((demo.base / "larkmoor-kite-day.rovix").read_text())
-    data["sequences"][0]["tracks"][4]["clips"][0]["words"]["family"] = "Larkmoor Grotesk"
+    data["sequences"][0]["tracks"][4]["clips"][0]["text"]["family"] = "Larkmoor Grotesk"
     (tmp_path / "a.rovix").write_text(json.dumps(data))
     result = run("check-file", tmp_path / "a.rovix")
     assert result.exit_code == 1
-    assert "Media not found: badge.png." in result.stderr
+    assert "Media not found: logo.png." in result.stderr
     assert "Font not here: Larkmoor Grotesk." in result.stderr
 
 

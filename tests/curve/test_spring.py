@@ -6,7 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 
-from rovix.curve import Track, easing, reversed_easing, settling_time, spring
+from rovix.curve import Spring, Track, easing, reversed_easing, settling_time, spring
 from rovix.curve.spring import SETTLED
 
 CASES = [
@@ -69,7 +69,9 @@ def test_what_no_spring_can_be_is_said():
 
 @given(st.floats(0.1, 10), st.floats(1, 500), st.floats(0.5, 60), st.floats(-10, 10))
 def test_as_an_easing_it_starts_and_ends_exactly(mass, stiffness, damping, velocity):
-    ease = easing(f"spring({mass:.4f}, {stiffness:.4f}, {damping:.4f}, {velocity:.4f})")
+    ease = easing(
+        f"spring(mass {mass:.4f} stiffness {stiffness:.4f} damping {damping:.4f} velocity {velocity:.4f})"
+    )
     assert ease([0.0, 1.0, -0.5, 1.5]).tolist() == [0.0, 1.0, 0.0, 1.0]
     whole = settling_time(round(mass, 4), round(stiffness, 4), round(damping, 4), round(velocity, 4))
     shares = np.linspace(0, 1, 50)
@@ -78,7 +80,7 @@ def test_as_an_easing_it_starts_and_ends_exactly(mass, stiffness, damping, veloc
 
 
 def test_the_evaluator_itself_uses_it():
-    track = Track([(0, 0.0, "spring(1, 200, 10)"), (30, 10.0)])
+    track = Track([(0, 0.0, "spring(mass 1 stiffness 200 damping 10)"), (30, 10.0)])
     whole = settling_time(1, 200, 10)
     frames = np.arange(31)
     expected = 10 * spring(1, 200, 10)(frames / 30 * whole)
@@ -88,12 +90,29 @@ def test_the_evaluator_itself_uses_it():
 
 
 def test_a_mirrored_spring_is_its_reverse_and_back():
-    text = "spring(1, 200, 10)"
+    text = "spring(mass 1 stiffness 200 damping 10)"
     shares = np.linspace(0, 1, 41)
     mirrored = reversed_easing(text)
     np.testing.assert_allclose(easing(mirrored)(shares), 1 - easing(text)(1 - shares))
     assert reversed_easing(mirrored) == text
-    with pytest.raises(ValueError, match="needs mass"):
+    with pytest.raises(ValueError, match="'1' is no number of a spring"):
         easing("spring(1, 2)")
+    with pytest.raises(ValueError, match="'damping' stands alone"):
+        easing("spring(mass 1 damping)")
+    with pytest.raises(ValueError, match="twice"):
+        easing("spring(mass 1 mass 2)")
+    with pytest.raises(ValueError, match="'soft' is no number for its damping"):
+        easing("spring(damping soft)")
+
+
+def test_a_springs_numbers_stand_in_any_order_and_default():
+    shares = np.linspace(0, 1, 41)
+    plain = easing("spring()")(shares)
+    np.testing.assert_array_equal(plain, easing("spring(damping 23 mass 1 stiffness 145)")(shares))
+    np.testing.assert_array_equal(plain, easing(Spring().text)(shares))
+    assert Spring(2.0, 80.0, 5.5, -1.0).text == "spring(mass 2 stiffness 80 damping 5.5 velocity -1)"
+
+
+def test_a_spring_without_mass_is_refused():
     with pytest.raises(ValueError, match="above 0"):
-        easing("spring(0, 2, 1)")
+        easing("spring(mass 0 stiffness 2 damping 1)")

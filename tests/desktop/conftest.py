@@ -12,7 +12,7 @@ from rovix.desktop.dialogs.sequence_settings import SequenceSettings
 from rovix.desktop.document import Document
 from rovix.desktop.window import Window
 from rovix.engine.picture_service import LocalPictures, PictureService
-from rovix.model import GroundClip, Outline, Plain
+from rovix.model import BackgroundClip, Outline, Plain
 from rovix.motion.ready_moves import pop, rise_and_fade
 
 
@@ -26,9 +26,9 @@ def qapp():
 
 def small_project():
     """A ground and two layers of words, 90 frames at 640 x 360."""
-    ground = GroundClip(id="ground", name="Ground", length=90, ground=Plain(colour="#335566"))
+    ground = BackgroundClip(id="ground", name="Ground", length=90, background=Plain(colour="#335566"))
     big = title("Larkmoor", id="big", name="Larkmoor", length=80, moves=[pop(), rise_and_fade("exit")])
-    small = title("Kite day", id="small", name="Kite day", start=20, length=50, words={"size": 40.0},
+    small = title("Kite day", id="small", name="Kite day", start=20, length=50, text={"size": 40.0},
                   look=look_of("#fff8ea", Outline(id="edge")))  # fmt: skip
     return project_of(ground, big, small)
 

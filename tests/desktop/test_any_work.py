@@ -8,7 +8,7 @@ import os
 import random
 
 import pytest
-from hands import drag
+from gestures import drag
 from PySide6.QtCore import QPoint, QSize, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QDialog
@@ -23,7 +23,7 @@ from tied_project import tied_project
 STEPS = int(os.environ.get("ROVIX_STEPS", "70"))
 SEEDS = range(int(os.environ.get("ROVIX_SEEDS", "3")))
 # What opens a window of the system, ends the application, or leaves the document that is looked at.
-LEFT_OUT = {"bring-in", "new", "open", "demo", "save", "save-as", "quit", "full-screen", "play", "rehearse"}
+LEFT_OUT = {"import", "new", "open", "demo", "save", "save-as", "quit", "full-screen", "play", "rehearse"}
 
 
 class Deeds:
@@ -108,7 +108,7 @@ class Deeds:
 
 
 def settle(window):
-    window.settle()
+    window.finish_typing()
     window.projector.stop()
     if window.document.history.has_draft:
         window.document.drop()

@@ -9,13 +9,13 @@ from builders import title
 from rovix.desktop.timeline import clip_pictures
 from rovix.desktop.timeline.clip_painter import Setting
 from rovix.desktop.timeline.clip_pictures import ClipPictures
-from rovix.model import Place, SoundClip
+from rovix.model import SoundClip, Transform
 from rovix.time import Rate
 
 replace = msgspec.structs.replace
 
 
-class NoLooks:
+class NoThumbnails:
     version = 0
 
     def waveform(self, media):
@@ -34,7 +34,7 @@ def painted(qapp, monkeypatch):
     return found
 
 
-SETTING = Setting((640, 360), Rate(30), {}, NoLooks(), (150.0, 900.0))
+SETTING = Setting((640, 360), Rate(30), {}, NoThumbnails(), (150.0, 900.0))
 
 
 def a_round(pictures, clips, left=200.0, width=80.0):
@@ -51,11 +51,11 @@ def test_a_clip_that_only_moves_is_not_painted_again(painted, monkeypatch):
     monkeypatch.setattr(clip_pictures, "_BUDGET", 10.0)
     pictures, clip = ClipPictures(), title("Kite", id="k")
     assert not a_round(pictures, [clip])
-    a_round(pictures, [replace(clip, start=40, place=Place(x=9.0))], left=320.0)
+    a_round(pictures, [replace(clip, start=40, transform=Transform(x=9.0))], left=320.0)
     assert painted == ["k"]
     a_round(pictures, [clip], width=120.0)
     a_round(pictures, [replace(clip, name="Other")])
-    a_round(pictures, [replace(clip, words=replace(clip.words, text="Gust"))])
+    a_round(pictures, [replace(clip, text=replace(clip.text, content="Gust"))])
     assert painted == ["k"] * 4, "width, name and words show"
 
 

@@ -10,14 +10,14 @@ from PySide6.QtWidgets import QDialog, QFileDialog
 from rovix.desktop.commands import COMMANDS, MENUS, command
 from rovix.desktop.dialogs.new_project import NewProject
 from rovix.desktop.rehearsal import rehearse_span
-from rovix.edit import change_words, clip_by_id, move_of
+from rovix.edit import change_text, clip_by_id, move_of
 from rovix.formats import read_project, write_project
 from rovix.model.consistency import inconsistencies
 from rovix.time import Span
 from waiting import wait_for
 
 replace = msgspec.structs.replace
-ASKING = {"bring-in", "new", "open", "demo", "save", "save-as", "quit"}
+ASKING = {"import", "new", "open", "demo", "save", "save-as", "quit"}
 
 
 @pytest.mark.parametrize("menu", MENUS)
@@ -68,7 +68,7 @@ def test_copy_cut_and_paste_at_the_playhead(window, qapp, tmp_path, demo):
     document.seek(75)
     window.run("paste")
     copy = document.clip
-    assert (copy.start, copy.words.text, copy.look.outlines[0].width) == (75, "Kite day", 6.0)
+    assert (copy.start, copy.text.content, copy.look.outlines[0].width) == (75, "Kite day", 6.0)
     assert copy.id != "small"
     assert inconsistencies(document.project) == []
     window.run("cut")
@@ -76,13 +76,13 @@ def test_copy_cut_and_paste_at_the_playhead(window, qapp, tmp_path, demo):
     assert document.history.undo_title.startswith("Cut")
 
     document.show(demo.tree, demo.base, None)
-    document.select("kite-badge")
+    document.select("kite-logo")
     window.run("copy")
-    document.show(change_words(window.document.project, "title", text="Other"), tmp_path, None)
+    document.show(change_text(window.document.project, "title", content="Other"), tmp_path, None)
     document.seek(300)
     window.run("paste")
     pasted = document.project
-    assert document.clip.media == "badge", "the same file, by its digest"
+    assert document.clip.media == "logo", "the same file, by its digest"
     assert len(pasted.media) == len(demo.tree.media)
 
 
@@ -105,7 +105,7 @@ def test_an_entrance_is_reversed_for_the_exit(window):
 @pytest.mark.parametrize(
     ("frame", "expected"),
     # The layer is 80 frames with an entrance of 6 and an exit of 18; the run-up is 15 frames.
-    [(2, Span(0, 21)), (40, Span(0, 80)), (70, Span(47, 87))],
+    [(2, Span(0, 22)), (40, Span(0, 80)), (70, Span(47, 87))],
 )
 def test_rehearsal_takes_the_move_under_the_playhead(window, frame, expected):
     window.document.select("big")
@@ -114,7 +114,7 @@ def test_rehearsal_takes_the_move_under_the_playhead(window, frame, expected):
 
 
 def test_a_new_project_is_empty_after_asking(window, monkeypatch):
-    window.document.do("Change", lambda p: change_words(p, "big", text="x"))
+    window.document.do("Change", lambda p: change_text(p, "big", content="x"))
     monkeypatch.setattr(NewProject, "exec", lambda self: True)
     window.ask.answers = ["stay", "leave"]
     window.run("new")
@@ -149,9 +149,9 @@ def test_open_save_and_save_as_go_through_their_windows(window, tmp_path, monkey
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(path), ""))
     window.run("open")
     assert window.document.path == path
-    window.document.do("Change", lambda p: change_words(p, "big", text="Saved"))
+    window.document.do("Change", lambda p: change_text(p, "big", content="Saved"))
     window.run("save")
-    assert clip_by_id(read_project(path), "big").words.text == "Saved"
+    assert clip_by_id(read_project(path), "big").text.content == "Saved"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / "second"), ""))
     window.run("save-as")
     assert window.document.path == tmp_path / "second.rovix"
@@ -168,18 +168,18 @@ def test_media_is_brought_in_by_menu_and_by_dropping(window, tmp_path, monkeypat
     document.seek(12)
     bad = tmp_path / "notes.mp4"
     bad.write_text("no film")
-    chosen = [str(demo_data / name) for name in ("hill-morning.mp4", "badge.png", "thump.flac")] + [str(bad)]
+    chosen = [str(demo_data / name) for name in ("hill-morning.mp4", "logo.png", "thump.flac")] + [str(bad)]
     monkeypatch.setattr(QFileDialog, "getOpenFileNames", lambda *_: (chosen, ""))
-    window.run("bring-in")
+    window.run("import")
     assert wait_for(lambda: not window.session.is_busy, 60_000)
     assert document.history.undo_title == "Import 3 files"
     project = document.project
     assert [media.kind for media in project.media] == ["footage", "still", "sound"]
     placed = {clip.name: clip for track in project.sequence.tracks for clip in track.clips}
     assert placed["hill-morning"].start == placed["thump"].start == 12
-    assert placed["badge"].start == 12 + 270, "pictures follow one another"
+    assert placed["logo"].start == 12 + 270, "pictures follow one another"
     assert placed["hill-morning"].length == 270
-    assert placed["badge"].fit == "fit", "larger than the frame"
+    assert placed["logo"].fit == "fit", "larger than the frame"
     assert inconsistencies(project) == []
     said = " ".join(
         window.messages._column.itemAt(n).widget().accessibleName()
@@ -189,7 +189,7 @@ def test_media_is_brought_in_by_menu_and_by_dropping(window, tmp_path, monkeypat
     assert window.viewer._picture.pixels is not None
 
     data = QMimeData()
-    data.setUrls([QUrl.fromLocalFile(str(demo_data / "badge.png"))])
+    data.setUrls([QUrl.fromLocalFile(str(demo_data / "logo.png"))])
     where = (
         QPointF(5, 5),
         Qt.DropAction.CopyAction,
@@ -200,11 +200,11 @@ def test_media_is_brought_in_by_menu_and_by_dropping(window, tmp_path, monkeypat
     window.dropEvent(QDropEvent(*where))
     assert wait_for(lambda: not window.session.is_busy, 60_000)
     assert len(document.project.media) == 3, "the same file is used again"
-    assert document.clip.name == "badge"
+    assert document.clip.name == "logo"
 
 
 def test_bringing_in_can_be_cancelled(window, demo_data):
-    window.bring_in([demo_data / "hill-morning.mp4"] * 3)
+    window.import_media([demo_data / "hill-morning.mp4"] * 3)
     window.session._jobs[0].cancel()
     assert wait_for(lambda: not window.session.is_busy, 60_000)
     assert window.document.project.media == ()

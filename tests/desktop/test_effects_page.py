@@ -1,11 +1,11 @@
 """Each effect by its controls: added, changed, keyed, undone, saved, copied, put in order."""
 
 import pytest
-from hands import LEFT
+from gestures import LEFT
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QCheckBox, QPushButton
-from test_words_page import type_into
+from test_text_page import type_into
 
 from rovix.desktop.channel_facts import fact_of
 from rovix.edit import clip_by_id
@@ -53,7 +53,7 @@ def test_each_effect_is_added_changed_keyed_undone_saved_and_copied(window, page
     changed = getattr(effects(window)[0], name)
     assert changed != getattr(made, name)
     address = f"effects.{made.id}.{name}"
-    QTest.mouseClick(page.rings.of(address), LEFT)
+    QTest.mouseClick(page.pips.of(address), LEFT)
     document.seek(50)
     type_into(card.fields._numbers[name], "1")
     held = getattr(effects(window)[0], name)

@@ -9,7 +9,7 @@ from waiting import wait_for
 
 
 def text(window, identity):
-    return clip_by_id(window.document.project, identity).words.text
+    return clip_by_id(window.document.project, identity).text.content
 
 
 def test_places_are_listed_gone_to_and_replaced(window):

@@ -1,16 +1,16 @@
-"""From an empty project to a short film, counting what the hands do."""
+"""From an empty project to a short film, counting what the gestures do."""
 
 import shutil
 
 import pytest
-from hands import CTRL, LEFT, NONE, at, clip, drag, row_point
+from gestures import CTRL, LEFT, NONE, at, clip, drag, row_point
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QFileDialog
 
 from builders import project_of
 from rovix.desktop.timeline.scale import Scale
-from rovix.model import GroundClip, SoundClip, TextClip
+from rovix.model import BackgroundClip, SoundClip, TextClip
 from rovix.model.consistency import inconsistencies
 from waiting import wait_for
 
@@ -64,53 +64,53 @@ def files(tmp_path, demo_data):
 
 def test_a_short_film_takes_under_forty_actions(make_test_window, tmp_path, files, monkeypatch):
     window = make_test_window(project_of(size=(640, 360)), tmp_path)
-    document, hands = window.document, Hands(window)
+    document, gestures = window.document, Hands(window)
     monkeypatch.setattr(QFileDialog, "getOpenFileNames", lambda *_: (files, ""))
-    hands.key(Key.Key_I, CTRL)
-    hands.count += 2  # the files are marked and taken
+    gestures.key(Key.Key_I, CTRL)
+    gestures.count += 2  # the files are marked and taken
     assert wait_for(lambda: not window.session.is_busy, 60_000)
     # The shots: the first ends at 4 s, its second half goes and the gap closes.
     shots = document.project.sequence.tracks[0]
     document.select(shots.clips[0].id)
-    hands.count += 1
-    hands.scrub(120)
-    hands.key(Key.Key_BracketRight, CTRL)
+    gestures.count += 1
+    gestures.scrub(120)
+    gestures.key(Key.Key_BracketRight, CTRL)
     assert clip(window, shots.clips[0].id).length in (119, 120, 121)
     document.select(shots.clips[1].id)
-    hands.count += 1
+    gestures.count += 1
     drag(window.timeline.canvas, *moved(window, shots.clips[1].id, 120 - 270))
-    hands.count += 1
+    gestures.count += 1
     # A ground behind them, on their track, joined.
-    hands.key(Key.Key_End)
-    hands.menu("ground-plain")
+    gestures.key(Key.Key_End)
+    gestures.menu("background-plain")
     start, end = moved(window, document.selected, -29)
     up = next(n for n, track in enumerate(document.project.sequence.tracks) if track.name == "Footage")
     drag(window.timeline.canvas, start, QPoint(end.x(), row_point(window, up, 0).y()))
-    hands.count += 1  # it catches on the end of the second shot
-    hands.key(Key.Key_J, CTRL)
+    gestures.count += 1  # it catches on the end of the second shot
+    gestures.key(Key.Key_J, CTRL)
     # Three titles, each typed and put in its place.
     for frame, text, y in ((20, "Larkmoor", -80), (140, "Kite day", 0), (420, "Bring a string", 90)):
-        hands.scrub(frame)
-        hands.key(Key.Key_T)
-        hands.type(text)
-        hands.leave_words()
-        hands.drag_words(y)
-    assert hands.count < 40, hands.count
+        gestures.scrub(frame)
+        gestures.key(Key.Key_T)
+        gestures.type(text)
+        gestures.leave_words()
+        gestures.drag_words(y)
+    assert gestures.count < 40, gestures.count
 
     project = document.project
     every = [c for track in project.sequence.tracks for c in track.clips]
     first, second, ground = next(t for t in project.sequence.tracks if t.name == "Footage").clips
     assert first.span.end == second.start, "two shots, cut"
     assert second.span.end == ground.start
-    assert isinstance(ground, GroundClip)
-    assert ground.join.kind == "dissolve"
+    assert isinstance(ground, BackgroundClip)
+    assert ground.transition.kind == "dissolve"
     titles = [c for c in every if isinstance(c, TextClip)]
-    assert [c.words.text for c in sorted(titles, key=lambda c: c.start)] == [
+    assert [c.text.content for c in sorted(titles, key=lambda c: c.start)] == [
         "Larkmoor",
         "Kite day",
         "Bring a string",
     ]
-    assert titles[0].place.y == pytest.approx(-80, abs=3)
+    assert titles[0].transform.y == pytest.approx(-80, abs=3)
     assert sum(isinstance(c, SoundClip) for c in every) == 1
     assert inconsistencies(project) == []
 

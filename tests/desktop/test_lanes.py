@@ -1,10 +1,10 @@
 """Keys in lanes under a clip: by mouse and keys, each step undone again."""
 
 import pytest
-from hands import ALT, CTRL, LEFT, NONE, SHIFT, drag, press, pull, row_of
+from gestures import ALT, CTRL, LEFT, NONE, SHIFT, drag, press, pull, row_of
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtTest import QTest
-from test_words_page import type_into
+from test_text_page import type_into
 
 from rovix.desktop.dialogs.curve_picker import CurvePicker
 from rovix.desktop.timeline.clip_painter import opener_box
@@ -31,7 +31,7 @@ def lanes(window):
     return canvas.lanes
 
 
-def keyed(window, address="place.y", *triples):
+def keyed(window, address="transform.y", *triples):
     """Give a channel keys (frame, value, curve)."""
     made = Keys(id="k", keys=tuple(Key(frame=f, value=v, curve=c) for f, v, c in triples))
     window.document.do("Key", lambda p: put_held(p, "big", {address: made}))
@@ -39,18 +39,18 @@ def keyed(window, address="place.y", *triples):
 
 
 def held(window, name="y"):
-    return getattr(clip_by_id(window.document.project, "big").place, name)
+    return getattr(clip_by_id(window.document.project, "big").transform, name)
 
 
 def frames(window, name="y"):
     return [key.frame for key in held(window, name).keys]
 
 
-def lane_of(lanes, address="place.y"):
+def lane_of(lanes, address="transform.y"):
     return next(lane for lane in lanes.shown() if lane.address == address)
 
 
-def key_point(lanes, frame, address="place.y") -> QPoint:
+def key_point(lanes, frame, address="transform.y") -> QPoint:
     curve = lanes.curve(lane_of(lanes, address))
     return curve.point(next(key for key in curve.keys if key.frame == frame)).toPoint()
 
@@ -69,7 +69,7 @@ def test_the_fly_through_is_keyed_from_nothing(window, lanes):
     window.document.do("No moves", lambda p: replace_clip(p, "big", lambda c: replace(c, moves=())))
     page = window.sheet.page("Transform")
     window.sheet.open_page("Transform")
-    QTest.mouseClick(page.rings.of("place.y"), LEFT)
+    QTest.mouseClick(page.pips.of("transform.y"), LEFT)
     for frame, value in ((0, 250), (9, 0), (60, -18), (66, -12), (79, -260)):
         window.document.seek(frame)
         type_into(page._fields["y"], str(value))
@@ -95,23 +95,27 @@ def test_the_fly_through_is_keyed_from_nothing(window, lanes):
 
 
 def test_keys_are_selected_by_click_band_lane_and_frame(window, lanes):
-    keyed(window, "place.y", (10, 0.0, "linear"), (30, 50.0, "linear"), (50, 20.0, "linear"))
-    keyed(window, "place.turn", (10, 0.0, "linear"), (40, 30.0, "linear"))
+    keyed(window, "transform.y", (10, 0.0, "linear"), (30, 50.0, "linear"), (50, 20.0, "linear"))
+    keyed(window, "transform.rotation_z", (10, 0.0, "linear"), (40, 30.0, "linear"))
     canvas, keys = window.timeline.canvas, window.document.keys
     QTest.mouseClick(canvas, LEFT, NONE, key_point(lanes, 30))
-    assert list(keys) == [("big", "place.y", 30)]
-    QTest.mouseClick(canvas, LEFT, CTRL, key_point(lanes, 10, "place.turn"))
+    assert list(keys) == [("big", "transform.y", 30)]
+    QTest.mouseClick(canvas, LEFT, CTRL, key_point(lanes, 10, "transform.rotation_z"))
     assert len(keys) == 2
     QTest.mouseClick(canvas, LEFT, CTRL, key_point(lanes, 30))
-    assert list(keys) == [("big", "place.turn", 10)]
-    low = lane_of(lanes, "place.turn")
+    assert list(keys) == [("big", "transform.rotation_z", 10)]
+    low = lane_of(lanes, "transform.rotation_z")
     start = QPoint(round(canvas.scale.x(4)), lane_of(lanes).top + 2)
     drag(canvas, start, QPoint(round(canvas.scale.x(34)), low.bottom - 2))
-    assert {spot[1:] for spot in keys} == {("place.y", 10), ("place.y", 30), ("place.turn", 10)}
+    assert {spot[1:] for spot in keys} == {
+        ("transform.y", 10),
+        ("transform.y", 30),
+        ("transform.rotation_z", 10),
+    }
     QTest.mouseDClick(canvas, LEFT, NONE, QPoint(40, low.top + 20))
-    assert {spot[1:] for spot in keys} == {("place.turn", 10), ("place.turn", 40)}
+    assert {spot[1:] for spot in keys} == {("transform.rotation_z", 10), ("transform.rotation_z", 40)}
     QTest.mouseDClick(canvas, LEFT, NONE, key_point(lanes, 10))
-    assert {spot[1:] for spot in keys} == {("place.y", 10), ("place.turn", 10)}
+    assert {spot[1:] for spot in keys} == {("transform.y", 10), ("transform.rotation_z", 10)}
     window.run("keys-all")
     assert len(keys) == 5
     window.document.select("small")
@@ -119,7 +123,7 @@ def test_keys_are_selected_by_click_band_lane_and_frame(window, lanes):
 
 
 def test_a_key_is_dragged_in_time_and_value_and_catches(window, lanes):
-    keyed(window, "place.y", (10, 0.0, "linear"), (30, 100.0, "linear"), (60, 0.0, "linear"))
+    keyed(window, "transform.y", (10, 0.0, "linear"), (30, 100.0, "linear"), (60, 0.0, "linear"))
     before = window.document.project
     pull(window.timeline.canvas, key_point(lanes, 30), key_point(lanes, 30) + across(window, 5, 12))
     key = held(window).keys[1]
@@ -138,11 +142,11 @@ def test_a_key_is_dragged_in_time_and_value_and_catches(window, lanes):
     undone(window, before)
     pull(window.timeline.canvas, key_point(lanes, 30), key_point(lanes, 30) + across(window, 30))
     assert len(frames(window)) == 3
-    assert ("big", "place.y", frames(window)[1]) in window.document.keys
+    assert ("big", "transform.y", frames(window)[1]) in window.document.keys
 
 
 def test_escape_puts_a_dragged_key_back(window, lanes):
-    keyed(window, "place.y", (10, 0.0, "linear"), (30, 100.0, "linear"))
+    keyed(window, "transform.y", (10, 0.0, "linear"), (30, 100.0, "linear"))
     before, canvas = window.document.project, window.timeline.canvas
     start = key_point(lanes, 30)
     QTest.mousePress(canvas, LEFT, NONE, start)
@@ -151,14 +155,19 @@ def test_escape_puts_a_dragged_key_back(window, lanes):
     QTest.keyClick(canvas, K.Key_Escape)
     QTest.mouseRelease(canvas, LEFT, NONE, start)
     assert window.document.project == before
-    assert list(window.document.keys) == [("big", "place.y", 30)]
+    assert list(window.document.keys) == [("big", "transform.y", 30)]
 
 
 def test_two_keys_are_stretched_by_the_brackets_end(window, lanes):
     keyed(
-        window, "place.y", (10, 0.0, "linear"), (20, 50.0, "linear"), (30, 100.0, "linear"), (60, 0.0, "hold")
+        window,
+        "transform.y",
+        (10, 0.0, "linear"),
+        (20, 50.0, "linear"),
+        (30, 100.0, "linear"),
+        (60, 0.0, "hold"),
     )
-    window.document.keys.set([("big", "place.y", frame) for frame in (10, 20, 30)])
+    window.document.keys.set([("big", "transform.y", frame) for frame in (10, 20, 30)])
     before, canvas = window.document.project, window.timeline.canvas
     head = lane_of(lanes, None)
     end = QPoint(round(canvas.scale.x(30) + canvas.scale.px / 2), head.top + head.height // 2)
@@ -166,15 +175,15 @@ def test_two_keys_are_stretched_by_the_brackets_end(window, lanes):
     assert frames(window) == [10, 25, 40, 60]
     assert {spot[2] for spot in window.document.keys} == {10, 25, 40}
     undone(window, before)
-    window.document.keys.set([("big", "place.y", frame) for frame in (10, 20, 30)])
+    window.document.keys.set([("big", "transform.y", frame) for frame in (10, 20, 30)])
     window.ask_number = lambda *_: 150
     window.run("keys-stretch")
     assert frames(window) == [10, 25, 40, 60]
 
 
 def test_an_entrance_is_copied_and_reversed_for_the_exit(window, lanes):
-    keyed(window, "place.y", (0, 200.0, "cubic-out"), (12, 0.0, "linear"))
-    window.document.keys.set([("big", "place.y", 0), ("big", "place.y", 12)])
+    keyed(window, "transform.y", (0, 200.0, "cubic-out"), (12, 0.0, "linear"))
+    window.document.keys.set([("big", "transform.y", 0), ("big", "transform.y", 12)])
     window.run("copy")
     window.document.seek(67)
     before = window.document.project
@@ -192,12 +201,12 @@ def test_an_entrance_is_copied_and_reversed_for_the_exit(window, lanes):
 
 
 def test_a_handle_is_dragged_with_its_modifiers(window, lanes):
-    keyed(window, "place.y", (0, 0.0, "linear"), (30, 100.0, "linear"), (60, 0.0, "linear"))
-    window.document.keys.set([("big", "place.y", frame) for frame in (0, 30)])
+    keyed(window, "transform.y", (0, 0.0, "linear"), (30, 100.0, "linear"), (60, 0.0, "linear"))
+    window.document.keys.set([("big", "transform.y", frame) for frame in (0, 30)])
     window.run("curve-tangents")
     assert [key.curve for key in held(window).keys] == ["tangents", "tangents", "linear"]
     assert not held(window).keys[1].joined
-    window.document.keys.set([("big", "place.y", 30)])
+    window.document.keys.set([("big", "transform.y", 30)])
     window.run("tangents-join")
     before = window.document.project
     curve = lanes.curve(lane_of(lanes))
@@ -215,7 +224,7 @@ def test_a_handle_is_dragged_with_its_modifiers(window, lanes):
     undone(window, before)
     pull(window.timeline.canvas, tip, tip + QPoint(5, -14), ALT)
     assert not held(window).keys[1].joined
-    assert held(window).keys[1].before == clip_by_id(before, "big").place.y.keys[1].before
+    assert held(window).keys[1].before == clip_by_id(before, "big").transform.y.keys[1].before
     undone(window, before)
     # A handle never goes past its key, however far the hand does.
     pull(window.timeline.canvas, tip, tip - QPoint(400, 0))
@@ -223,22 +232,22 @@ def test_a_handle_is_dragged_with_its_modifiers(window, lanes):
 
 
 def before_after(project):
-    return clip_by_id(project, "big").place.y.keys[1].after
+    return clip_by_id(project, "big").transform.y.keys[1].after
 
 
 def test_what_is_selected_is_nudged_removed_and_evened_out(window, lanes):
-    keyed(window, "place.y", (0, 0.0, "linear"), (20, 100.0, "linear"), (60, 110.0, "linear"))
-    window.document.keys.set([("big", "place.y", 20)])
+    keyed(window, "transform.y", (0, 0.0, "linear"), (20, 100.0, "linear"), (60, 110.0, "linear"))
+    window.document.keys.set([("big", "transform.y", 20)])
     press(window, K.Key_Right, CTRL)
     assert frames(window) == [0, 21, 60]
-    assert list(window.document.keys) == [("big", "place.y", 21)]
+    assert list(window.document.keys) == [("big", "transform.y", 21)]
     before = window.document.project
     assert "21" in tip(lanes, lane_of(lanes), QPointF(key_point(lanes, 21)))
     assert "speed jumps at frame 21" in tip(lanes, lane_of(lanes), QPointF(key_point(lanes, 21)))
     window.run("keys-even")
     assert "speed jumps" not in tip(lanes, lane_of(lanes), QPointF(key_point(lanes, 21)))
     undone(window, before)
-    window.document.keys.set([("big", "place.y", 21)])
+    window.document.keys.set([("big", "transform.y", 21)])
     press(window, K.Key_Delete)
     assert frames(window) == [0, 60]
     # With no key selected Delete is about clips again.
@@ -247,7 +256,7 @@ def test_what_is_selected_is_nudged_removed_and_evened_out(window, lanes):
 
 
 def test_the_header_sets_keys_and_goes_to_them(window, lanes):
-    keyed(window, "place.y", (10, 0.0, "linear"), (30, 100.0, "linear"))
+    keyed(window, "transform.y", (10, 0.0, "linear"), (30, 100.0, "linear"))
     canvas, lane = window.timeline.canvas, lane_of(lanes)
     boxes = header_boxes(lane)
     QTest.mouseClick(canvas, LEFT, NONE, boxes["next"].center().toPoint())
@@ -266,14 +275,14 @@ def test_the_header_sets_keys_and_goes_to_them(window, lanes):
 
 
 def test_lanes_show_all_pinned_or_animated_channels(window, lanes):
-    keyed(window, "place.y", (10, 0.0, "linear"), (30, 100.0, "linear"))
-    assert [lane.address for lane in lanes.shown()] == [None, "place.y"]
+    keyed(window, "transform.y", (10, 0.0, "linear"), (30, 100.0, "linear"))
+    assert [lane.address for lane in lanes.shown()] == [None, "transform.y"]
     lanes.set_mode("all")
     addresses = [lane.address for lane in lanes.shown()]
-    assert {"place.x", "place.opacity", "words.tracking"} < set(addresses)
-    lanes._pin("place.opacity")
+    assert {"transform.x", "transform.opacity", "text.tracking"} < set(addresses)
+    lanes._pin("transform.opacity")
     lanes.set_mode("pinned")
-    assert [lane.address for lane in lanes.shown()] == [None, "place.opacity"]
+    assert [lane.address for lane in lanes.shown()] == [None, "transform.opacity"]
     lanes.set_mode("animated")
     lane, canvas = lane_of(lanes), window.timeline.canvas
     drag(canvas, QPoint(30, lane.bottom), QPoint(30, lane.bottom + 50))
@@ -304,17 +313,17 @@ def test_colour_lanes_are_strips_and_their_keys_move(window, lanes):
 def test_every_kind_of_lane_is_painted(window, lanes):
     keyed(
         window,
-        "place.y",
+        "transform.y",
         (0, 0.0, "tangents"),
         (20, 100.0, "hold"),
-        (60, 110.0, "spring(1, 170, 9)"),
+        (60, 110.0, "spring(mass 1 stiffness 170 damping 9)"),
         (79, 0.0, "linear"),
     )
     window.run("path-make")
     window.document.undo()
     lanes.set_mode("all")
     lanes.toggle_speed()
-    window.document.keys.set([("big", "place.y", 0), ("big", "place.y", 20)])
+    window.document.keys.set([("big", "transform.y", 0), ("big", "transform.y", 20)])
     one = window.timeline.canvas.grab().toImage()
     window.document.keys.clear()
     assert window.timeline.canvas.grab().toImage() != one

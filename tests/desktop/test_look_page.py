@@ -3,11 +3,11 @@
 import json
 
 import pytest
-from hands import drag
+from gestures import drag
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtTest import QTest
-from test_words_page import type_into
+from test_text_page import type_into
 
 from rovix.edit import clip_by_id
 from rovix.model import Linear
@@ -126,8 +126,8 @@ def test_looks_are_copied_pasted_and_kept(window, page, tmp_path):
     small, big = look(window, "small"), look(window)
     assert [type(p) for p in small.parts] == [type(p) for p in big.parts]
     ratio = (
-        clip_by_id(window.document.project, "small").words.size
-        / clip_by_id(window.document.project, "big").words.size
+        clip_by_id(window.document.project, "small").text.size
+        / clip_by_id(window.document.project, "big").text.size
     )
     assert small.parts[1].size == pytest.approx(big.parts[1].size * ratio), "px go with the words' size"
     QGuiApplication.clipboard().setText("nothing of the kind")

@@ -123,11 +123,11 @@ def test_a_loop_opens_into_lanes_and_its_far_key_can_be_shaped(window):
     clip, made = window.document.clip, loop(window)
     found = keys_of_move(window.document, clip, f"moves.{made.id}.0")
     assert found.fixed == (0, 2)
-    # Bob's 1.4 s are 42 frames; one whole beat fits 55 frames, and its top lies in the middle.
-    assert [float(key.frame) for key in found.keys.keys] == pytest.approx([6, 33.5, 61])
+    # Bob's 1.4 s are 42 frames; one whole beat fits 54 frames, and its top lies in the middle.
+    assert [float(key.frame) for key in found.keys.keys] == pytest.approx([7, 34, 61])
     window.document.do("Shape", lambda p: set_departure_key(p, "big", made.id, 0, 1, -0.5))
     heights = np.array([drawn(window, frame) for frame in (6, 33, 61)])
-    assert heights == pytest.approx([0, -0.5 * clip.words.size, 0], rel=0.01)
+    assert heights == pytest.approx([0, -0.5 * clip.text.size, 0], rel=0.01)
 
 
 def test_a_cut_layer_loops_on_both_sides(window):

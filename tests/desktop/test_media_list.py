@@ -3,7 +3,7 @@
 import shutil
 
 import pytest
-from hands import LEFT, NONE, clip
+from gestures import LEFT, NONE, clip
 from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PySide6.QtGui import QDropEvent, QGuiApplication
 from PySide6.QtTest import QTest
@@ -13,7 +13,7 @@ from made_files import hostile_files, square_wave
 from rovix.desktop.shelf.media_list import media_facts
 from rovix.desktop.timeline.canvas import MEDIA_KIND
 from rovix.desktop.timeline.scale import Scale
-from rovix.edit.bring_in import with_media
+from rovix.edit.importing import with_media
 from rovix.media import probe
 from rovix.model import Media, Project
 from waiting import wait_for
@@ -22,7 +22,7 @@ from waiting import wait_for
 @pytest.fixture
 def folder(tmp_path, demo_data):
     """A folder of one's own with a few files."""
-    for name in ("badge.png", "thump.flac", "whoosh.flac"):
+    for name in ("logo.png", "thump.flac", "whoosh.flac"):
         shutil.copy(demo_data / name, tmp_path / name)
     return tmp_path
 
@@ -30,7 +30,7 @@ def folder(tmp_path, demo_data):
 @pytest.fixture
 def window(make_test_window, folder):
     project = Project(id="p")
-    for name in ("badge.png", "thump.flac", "whoosh.flac"):
+    for name in ("logo.png", "thump.flac", "whoosh.flac"):
         project, _ = with_media(project, probe(folder / name, folder))
     made = make_test_window(project, folder)
     made.run("media-list")
@@ -52,7 +52,7 @@ def choose(window, *rows):
 
 
 def test_files_are_listed_with_their_facts_and_found_by_name(window):
-    assert names(window) == ["badge", "thump", "whoosh"]
+    assert names(window) == ["logo", "thump", "whoosh"]
     assert media_facts(window.document.whole.media[0]) == "640 × 640"
     assert media_facts(
         Media(path="a.mp4", kind="footage", width=64, height=36, rate="30000/1001", length=75.5)
@@ -66,11 +66,11 @@ def test_files_are_listed_with_their_facts_and_found_by_name(window):
 
 def test_a_name_is_typed_in_the_list_and_undone(window):
     files = window.shelf.media.files
-    assert files.setData(files.index(0, 0), "Round badge")
-    assert names(window)[0] == "Round badge"
-    assert window.document.history.undo_title == "Rename badge"
+    assert files.setData(files.index(0, 0), "Round logo")
+    assert names(window)[0] == "Round logo"
+    assert window.document.history.undo_title == "Rename logo"
     window.run("undo")
-    assert names(window)[0] == "badge"
+    assert names(window)[0] == "logo"
     assert not files.setData(files.index(0, 0), "  ")
 
 
@@ -80,7 +80,7 @@ def test_files_are_put_in_by_enter_by_the_button_and_by_dragging(window):
     choose(window, 0)
     view.setFocus()
     QTest.keyClick(view, Qt.Key.Key_Return)
-    assert (document.clip.name, document.clip.start) == ("badge", 0)
+    assert (document.clip.name, document.clip.start) == ("logo", 0)
     choose(window, 1, 2)
     QTest.mouseClick(window.shelf.media._put, LEFT)
     assert len(document.selection) == 2
@@ -108,7 +108,7 @@ def test_a_file_in_use_stays_on_the_list_with_the_reason(window):
     view.setFocus()
     choose(window, 0, 1)
     QTest.keyClick(view, Qt.Key.Key_Delete)
-    assert names(window) == ["badge", "whoosh"]
+    assert names(window) == ["logo", "whoosh"]
     assert "one clip plays it" in window.messages._column.itemAt(0).widget().accessibleName()
 
 
@@ -153,7 +153,7 @@ def test_missing_files_are_named_and_found_in_a_folder(window, folder):
     assert [m.path for m in window.document.whole.media][1:] == ["moved/other name.flac", "moved/whoosh.flac"]
     assert window.document.history.undo_title == "Find missing media"
     window.run("undo")
-    window.shelf.media.look_again(True)
+    window.shelf.media.refresh(True)
     assert len(window.missing_media()) == 2
 
 
@@ -170,7 +170,7 @@ def test_what_is_not_found_is_named(window, folder, tmp_path):
 def test_a_folder_of_hostile_files_leaves_the_window_up(make_test_window, tmp_path):
     window = make_test_window(base=tmp_path)
     paths = hostile_files(tmp_path)
-    window.bring_in(paths)
+    window.import_media(paths)
     assert wait_for(lambda: not window.session.is_busy, 90_000)
     known = {media.path for media in window.document.whole.media}
     assert {"whole.mp4", "one.png", "wide.png"} <= known
@@ -198,13 +198,13 @@ def test_sequences_are_added_opened_shown_and_left(make_test_window, monkeypatch
         dialog.name.setText("Tall")
         dialog.fields.size_box.setCurrentText("Portrait, 1080 × 1920")
         dialog.fields.rate_box.setCurrentText("25")
-        dialog.choose_ground("#123456")
+        dialog.choose_background("#123456")
         return True
 
     monkeypatch.setattr(SequenceSettings, "exec", answered)
     window.run("new-sequence")
     tall = document.project.sequence
-    assert (tall.name, tall.size, tall.rate, tall.ground) == ("Tall", (1080, 1920), "25", "#123456")
+    assert (tall.name, tall.size, tall.rate, tall.background) == ("Tall", (1080, 1920), "25", "#123456")
     assert window.timeline.trail.isVisibleTo(window.timeline)
     window.run("put-in-sequence")
     assert document.clip.length == 75, "90 frames of 30 a second are 75 of 25"
@@ -249,7 +249,7 @@ def test_the_meter_shows_the_frame_and_keeps_clipping_marked(make_test_window, t
     square_wave(tmp_path / "a.wav", 1.0)
     window = make_test_window(loud_project(12.0), tmp_path)
     meter = window.timeline.meter
-    assert wait_for(lambda: len(window.looks.levels) == 30, 20_000)
+    assert wait_for(lambda: len(window.thumbnails.levels) == 30, 20_000)
     assert meter.decibels().tolist() == [-48.0, -48.0]
     window.document.seek(15)
     # 0.5 at 12 dB and panned hard left: 20 lg(0.5) + 12 + 3.01 dB.

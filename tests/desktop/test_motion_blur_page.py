@@ -1,6 +1,6 @@
 """Motion blur set for a layer and for the sequence."""
 
-from test_words_page import type_into
+from test_text_page import type_into
 
 from rovix.desktop.dialogs.sequence_settings import SequenceSettings
 from rovix.edit import clip_by_id
@@ -17,8 +17,8 @@ def test_a_layer_has_the_sequences_blur_its_own_or_none(window):
     assert shutter().on
     assert not part._rows.isHidden()
     type_into(part._fields["angle"], "90")
-    type_into(part._fields["most"], "12")
-    assert (shutter().angle, shutter().most) == (90.0, 12)
+    type_into(part._fields["samples"], "12")
+    assert (shutter().angle, shutter().samples) == (90.0, 12)
     part._choice.chosen.emit("off")
     # What was set is there again when it is turned on.
     assert (shutter().on, shutter().angle) == (False, 90.0)

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QApplication
 from rovix.desktop.channel_facts import moved_fact
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.shelf.channel_rows import _GROUPS
-from rovix.edit import change_place, move_of
+from rovix.edit import change_transform, move_of
 from rovix.edit.moves import moves_of
 from rovix.model.move import MovedChannel
 from rovix.model.move_channels import MOVE_CHANNELS
@@ -117,7 +117,7 @@ def test_typing_is_switched_on_tuned_and_off(window, controls):
     seed = move(window).seed
     controls.typing._again.click()
     assert move(window).seed == seed + 2
-    window.document.do("Lower", lambda project: change_place(project, "small", 0, y=50.0))
+    window.document.do("Lower", lambda project: change_transform(project, "small", 0, y=50.0))
     controls.typing._height.click()
     controls.typing._middle.click()
     assert window.document.history.undo_title == "Last line to mid height"
@@ -162,17 +162,17 @@ def test_one_tap_is_no_rhythm(window, controls):
 
 
 def test_a_strike_and_a_whoosh_are_chosen_and_tuned(window, controls):
-    for box, sound in ((controls.sound.strike, "knock"), (controls.sound.whoosh, "rush")):
+    for box, sound in ((controls.sound.piece_sound, "knock"), (controls.sound.speed_sound, "rush")):
         box.setCurrentIndex(box.findData(sound))
         box.activated.emit(box.currentIndex())
     controls.sound._at.chosen.emit("landing")
     field(controls.sounding, "Pitch").committed.emit(3.0)
-    strike = move(window).strike
-    assert (strike.sound, strike.at, strike.pitch_spread) == ("knock", "landing", 3.0)
-    assert move(window).whoosh.sound == "rush"
-    controls.sound.strike.setCurrentIndex(0)
-    controls.sound.strike.activated.emit(0)
-    assert move(window).strike is None
+    piece_sound = move(window).piece_sound
+    assert (piece_sound.sound, piece_sound.at, piece_sound.pitch_spread) == ("knock", "landing", 3.0)
+    assert move(window).speed_sound.sound == "rush"
+    controls.sound.piece_sound.setCurrentIndex(0)
+    controls.sound.piece_sound.activated.emit(0)
+    assert move(window).piece_sound is None
 
 
 def test_moves_are_stacked_with_shift_and_each_is_tuned(window, controls):
@@ -192,7 +192,7 @@ def test_moves_are_stacked_with_shift_and_each_is_tuned(window, controls):
 def test_counting_gives_the_words_figures_of_one_width(window):
     window.document.select("small")
     QTest.mouseClick(window.shelf.card("Count up"), LEFT)
-    assert window.document.clip.words.fixed_figures
+    assert window.document.clip.text.fixed_figures
     window.document.undo()
-    assert not window.document.clip.words.fixed_figures
+    assert not window.document.clip.text.fixed_figures
     assert QApplication.activeModalWidget() is None

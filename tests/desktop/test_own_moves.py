@@ -47,7 +47,7 @@ def test_a_name_that_is_taken_is_asked_about(window):
     keep(window, "Mine")
     assert window.ask.asked == ["Replace the entrance?"]
     deck = window.shelf.deck
-    assert deck.saved(deck.names().index("Mine")).move.length == 0.2
+    assert deck.saved(deck.names().index("Mine")).move.length == 0.24
     window.ask.answers = ["yes"]
     keep(window, "Mine")
     assert deck.saved(deck.names().index("Mine")).move.length == 0.9
@@ -98,7 +98,7 @@ def test_a_bad_file_is_named_and_nothing_changes(window, tmp_path):
     (tmp_path / "bad.json").write_text("{}", encoding="utf-8")
     window.shelf.keeping.ask_file = lambda *_: tmp_path / "bad.json"
     before = window.shelf.deck.names()
-    window.shelf.keeping.bring_in()
+    window.shelf.keeping.import_media()
     assert "bad.json is no move that can be used here: its format is not 'rovix-move'." in said[0]
     assert window.shelf.deck.names() == before
 
@@ -158,7 +158,7 @@ def test_motion_is_pasted_with_a_cascade(window):
     before = window.document.project
     window.document.select("small", "ground")
     window.ask_number = lambda *_: 4
-    window.run("paste-motion-cascaded")
+    window.run("paste-motion-staggered")
     own = {clip.id: clip for track in window.document.project.sequence.tracks for clip in track.clips}
     assert abs(own["small"].start - own["ground"].start) == 4
     assert all([m.name for m in own[name].moves] == ["Pop", "Rise and fade"] for name in ("small", "ground"))

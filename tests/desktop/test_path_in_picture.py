@@ -1,7 +1,7 @@
 """A path edited in the picture: points, tangents, new points; each undone again."""
 
 import pytest
-from hands import CTRL, LEFT, NONE, SHIFT, pull
+from gestures import CTRL, LEFT, NONE, SHIFT, pull
 from PySide6.QtCore import QPointF
 from PySide6.QtTest import QTest
 
@@ -23,7 +23,7 @@ def viewer(window):
 
 
 def path(window):
-    return clip_by_id(window.document.project, "big").place.path
+    return clip_by_id(window.document.project, "big").transform.path
 
 
 def spot(viewer, frame) -> QPointF:
@@ -37,7 +37,7 @@ def test_a_point_is_dragged_and_put_back(window, viewer):
     pull(viewer, spot(viewer, 79), spot(viewer, 79) + QPointF(-20, 15))
     end = path(window).keys[1]
     assert (end.x, end.y) == pytest.approx((400 - 20 / scale, 15 / scale), abs=0.1)
-    assert list(window.document.keys) == [("big", "place.path", 79)]
+    assert list(window.document.keys) == [("big", "transform.path", 79)]
     assert window.document.history.undo_title == "Move a point of the path"
     window.document.undo()
     assert window.document.project == before
@@ -77,7 +77,7 @@ def test_a_double_click_puts_a_point_on_the_path(window, viewer):
     assert path(window).along
     window.run("path-keys")
     assert path(window) is None
-    assert len(clip_by_id(window.document.project, "big").place.x.keys) == 3
+    assert len(clip_by_id(window.document.project, "big").transform.x.keys) == 3
     window.document.undo()
     window.run("path-remove")
     assert path(window) is None
@@ -87,14 +87,14 @@ def test_keys_of_x_and_y_are_dragged_on_the_motion_path_too(window, viewer):
     window.run("path-keys")
     window.document.keys.clear()
     pull(viewer, spot(viewer, 79), spot(viewer, 79) + QPointF(0, 12))
-    place = clip_by_id(window.document.project, "big").place
+    place = clip_by_id(window.document.project, "big").transform
     assert place.y.keys[1].value == pytest.approx(12 / viewer.view.scale, abs=0.1)
-    assert {spot[1] for spot in window.document.keys} == {"place.x", "place.y"}
+    assert {spot[1] for spot in window.document.keys} == {"transform.x", "transform.y"}
 
 
 def test_path_and_ghosts_are_drawn_over_the_picture(window, viewer):
     wait_for(lambda: window.projector.picture is not None, 3000)
-    window.document.keys.set([("big", "place.path", 0)])
+    window.document.keys.set([("big", "transform.path", 0)])
     with_path = viewer.grab().toImage()
     viewer.show_neighbours = True
     viewer.update()

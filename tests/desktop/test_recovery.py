@@ -20,7 +20,7 @@ from PySide6.QtWidgets import QPushButton
 from rovix.desktop.dialogs.left_work_window import LeftWorkWindow
 from rovix.desktop.messages import Message
 from rovix.desktop.recovery import Recovery
-from rovix.edit import change_words, clip_by_id
+from rovix.edit import change_text, clip_by_id
 from rovix.engine.unsaved_work import left_work
 from rovix.formats import read_project, write_project
 from waiting import wait_for
@@ -32,7 +32,7 @@ os.environ["QT_QPA_PLATFORM"] = "offscreen"
 from pathlib import Path
 from PySide6.QtCore import QTimer
 from rovix.desktop.app import make_application, make_window
-from rovix.edit import change_words
+from rovix.edit import change_text
 
 if __name__ == "__main__":
     application = make_application()
@@ -43,7 +43,7 @@ if __name__ == "__main__":
     def edit():
         global count
         count += 1
-        window.document.do("Edit", lambda p: change_words(p, "big", text=f"Edit {count}"))
+        window.document.do("Edit", lambda p: change_text(p, "big", content=f"Edit {count}"))
         print(count, flush=True)
 
     timer = QTimer(interval=100)
@@ -67,7 +67,7 @@ def kept(folder):
 
 
 def words_of(work, path):
-    return clip_by_id(work.read(path.parent), "big").words.text
+    return clip_by_id(work.read(path.parent), "big").text.content
 
 
 def crashed(make_test_window, path, text="Rescued"):
@@ -75,7 +75,7 @@ def crashed(make_test_window, path, text="Rescued"):
     window = make_test_window(path=path)
     if path is not None and not path.exists():
         write_project(path, window.document.project)
-    window.document.do("Change", lambda p: change_words(p, "big", text=text))
+    window.document.do("Change", lambda p: change_text(p, "big", content=text))
     assert window.files.recovery.write()
     return window
 
@@ -114,7 +114,7 @@ def test_unsaved_work_is_kept_and_cleared_by_saving(make_test_window, tmp_path, 
 def test_work_is_written_shortly_after_a_change(make_test_window, tmp_path, folder, monkeypatch):
     monkeypatch.setattr("rovix.desktop.recovery.AFTER", 30)
     window = make_test_window(path=tmp_path / "kites.rovix")
-    window.document.do("Change", lambda p: change_words(p, "big", text="Soon"))
+    window.document.do("Change", lambda p: change_text(p, "big", content="Soon"))
     assert wait_for(lambda: list(folder.glob("*.rovix")), 30_000)
     assert Recovery(window.document)._timer.interval() <= 1500
 
@@ -129,7 +129,7 @@ def test_words_that_are_still_being_typed_are_kept_too(make_test_window, tmp_pat
     window.files.recovery.write()
     assert words_of(kept(folder)[0], path) == "Half a sen"
     assert window.files.save(), "saving keeps what is being typed"
-    assert clip_by_id(read_project(path), "big").words.text == "Half a sen"
+    assert clip_by_id(read_project(path), "big").text.content == "Half a sen"
     assert window.document.history.undo_title == "Change the words"
 
 
@@ -154,12 +154,12 @@ def test_an_offer_brings_the_work_back_as_a_step_and_it_stays_kept(make_test_win
     assert name.startswith("There is unsaved work on kites")
     assert labels == ["Recover it", "Discard it", "Later"]
     choose(window, "Recover it")
-    assert clip_by_id(window.document.project, "big").words.text == "Rescued"
+    assert clip_by_id(window.document.project, "big").text.content == "Rescued"
     assert window.document.history.undo_title == "Recover unsaved work"
     (work,) = kept(folder)
     assert words_of(work, path) == "Rescued", "until it is saved"
     window.run("undo")
-    assert clip_by_id(window.document.project, "big").words.text == "Larkmoor"
+    assert clip_by_id(window.document.project, "big").text.content == "Larkmoor"
 
 
 def test_an_offer_left_unanswered_is_made_again_and_closing_the_window_keeps_the_work(
@@ -186,7 +186,7 @@ def test_an_offer_goes_with_its_document_and_never_reaches_another(make_test_win
     assert offered(window)
     window.files.open_path(other)
     assert not any("unsaved" in name for name in offered(window))
-    assert clip_by_id(window.document.project, "big").words.text == "Larkmoor"
+    assert clip_by_id(window.document.project, "big").text.content == "Larkmoor"
     assert len(kept(folder)) == 1
 
 
@@ -199,7 +199,7 @@ def test_a_plain_start_offers_work_on_a_project_with_a_file(make_test_window, tm
     assert any(name.startswith("There is unsaved work on kites") for name in offered(window))
     choose(window, "Recover it")
     assert window.document.path == path
-    assert clip_by_id(window.document.project, "big").words.text == "Rescued"
+    assert clip_by_id(window.document.project, "big").text.content == "Rescued"
 
 
 def test_work_without_a_file_keeps_its_own_name_and_is_no_other_projects(make_test_window, folder):
@@ -212,7 +212,7 @@ def test_work_without_a_file_keeps_its_own_name_and_is_no_other_projects(make_te
     assert window.document.path is None
     assert window.document.name == "Untitled, recovered"
     assert window.document.history.is_changed
-    assert clip_by_id(window.document.project, "big").words.text == "Rescued"
+    assert clip_by_id(window.document.project, "big").text.content == "Rescued"
 
 
 def test_several_pieces_of_work_are_listed_the_newest_first(make_test_window, tmp_path, folder):
@@ -232,7 +232,7 @@ def test_several_pieces_of_work_are_listed_the_newest_first(make_test_window, tm
     assert "14 November 2023" in shown.list.item(0).text()
     shown.list.setCurrentRow(1)
     shown.recover_chosen()
-    assert clip_by_id(window.document.project, "big").words.text == "Second"
+    assert clip_by_id(window.document.project, "big").text.content == "Second"
     assert len(kept(folder)) == 3, "the others stay, and what was recovered is kept as new work"
 
 
@@ -259,11 +259,11 @@ def test_work_that_an_earlier_version_kept_beside_its_project_is_offered(make_te
     path = tmp_path / "kites.rovix"
     window = make_test_window()
     write_project(path, window.document.project)
-    older = change_words(window.document.project, "big", text="Older")
+    older = change_text(window.document.project, "big", content="Older")
     write_project(tmp_path / ".kites.rovix.recovery", older)
     window.files.open_path(path)
     choose(window, "Recover it")
-    assert clip_by_id(window.document.project, "big").words.text == "Older"
+    assert clip_by_id(window.document.project, "big").text.content == "Older"
     assert not (tmp_path / ".kites.rovix.recovery").exists()
 
 
@@ -278,7 +278,7 @@ def test_a_full_disk_is_said_once_and_nothing_is_taken_for_kept(make_test_window
     with monkeypatch.context() as patched:
         patched.setattr("rovix.formats.whole_file.os.fsync", full)
         for text in ("One", "Two"):
-            window.document.do("Change", lambda p, t=text: change_words(p, "big", text=t))
+            window.document.do("Change", lambda p, t=text: change_text(p, "big", content=t))
             assert not window.files.recovery.write()
     assert len(said) == 1
     assert "No space left on device" in said[0]
@@ -289,7 +289,7 @@ def test_work_that_would_not_open_again_is_kept_all_the_same(make_test_window, t
     """Better kept and mended by hand than lost: only saving refuses it."""
     path = tmp_path / "kites.rovix"
     window = make_test_window(path=path)
-    broken = change_words(window.document.project, "big", text="Broken")
+    broken = change_text(window.document.project, "big", content="Broken")
     tracks = broken.sequence.tracks
     twice = replace(tracks[1], clips=(replace(tracks[1].clips[0], id="ground"),))
     sequence = replace(broken.sequence, tracks=(tracks[0], twice, *tracks[2:]))
@@ -336,7 +336,7 @@ def test_workers_killed_twenty_times_while_playing_pictures_go_on(make_test_wind
     shown.clear()
     window.projector.stop()
     # An edit makes every kept picture out of date: what shows now was drawn after the last kill.
-    window.document.do("Retype", lambda p: change_words(p, "big", text="Still here"))
+    window.document.do("Retype", lambda p: change_text(p, "big", content="Still here"))
     assert wait_for(
         lambda: any(picture is not None and picture.pixels is not None for picture in shown), 60_000
     )

@@ -24,8 +24,8 @@ def test_importing_ends_with_the_project_that_it_was_for(window, tmp_path, demo_
         go_on.wait(30)
         return Media(id="m", path="hill.mp4", kind="footage", length=3.0, width=64, height=36, rate="30")
 
-    monkeypatch.setattr("rovix.desktop.bringing_in.probe", slow)
-    window.bring_in([demo_data / "hill-morning.mp4"])
+    monkeypatch.setattr("rovix.desktop.importing.probe", slow)
+    window.import_media([demo_data / "hill-morning.mp4"])
     assert wait_for(at_work.is_set, 30_000)
     window.files.open_path(other_project(tmp_path))
     go_on.set()
@@ -62,8 +62,8 @@ def test_a_search_for_files_ends_with_its_project_too(window, tmp_path, monkeypa
 
 
 def test_what_is_kept_of_a_documents_files_goes_with_it(window, tmp_path):
-    looks = window.looks
-    looks.waveform(Media(id="m", path="hum.flac", kind="sound"))
-    assert looks._asked
+    thumbnails = window.thumbnails
+    thumbnails.waveform(Media(id="m", path="hum.flac", kind="sound"))
+    assert thumbnails._asked
     window.files.open_path(other_project(tmp_path))
-    assert not any(key[0] == "waveform" for key in looks._asked)
+    assert not any(key[0] == "waveform" for key in thumbnails._asked)

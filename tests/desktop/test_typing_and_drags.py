@@ -1,7 +1,7 @@
 """Typed words are kept whichever way typing ends; Escape gives every drag up without a step."""
 
 import pytest
-from hands import CTRL, LEFT, NONE
+from gestures import CTRL, LEFT, NONE
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtTest import QTest
 
@@ -12,7 +12,7 @@ KEY = Qt.Key
 
 
 def text_of(window):
-    return clip_by_id(window.document.project, "big").words.text
+    return clip_by_id(window.document.project, "big").text.content
 
 
 def ends_by_key(key, modifier):

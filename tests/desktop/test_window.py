@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QLineEdit
 from rovix.desktop.commands import COMMANDS, MENUS
 from rovix.desktop.dialogs.finder import Finder, Shortcuts, matching
 from rovix.desktop.timeline.rows import rows_of
-from rovix.edit import change_words, clip_by_id, move_of
+from rovix.edit import change_text, clip_by_id, move_of
 from rovix.engine import open_project
 from rovix.formats import project_bytes, read_project, write_project
 from rovix.motion import describe
@@ -64,7 +64,7 @@ def test_the_whole_story(make_test_window, tmp_path):
     QTest.keyClick(window.viewer, Qt.Key.Key_Backspace)
     assert document.history.undo_title is None, "typing is a draft"
     QTest.mouseClick(window.viewer, LEFT, NONE, QPoint(4, 4))
-    assert clip(window).words.text == "Bring strig"
+    assert clip(window).text.content == "Bring strig"
     assert document.history.undo_title == "Change the words"
 
     document.select("small")
@@ -72,7 +72,7 @@ def test_the_whole_story(make_test_window, tmp_path):
     QTest.mouseClick(window.shelf.card("Pop"), LEFT)
     assert move_of(clip(window, "small"), "entrance").name == "Pop"
     canvas = window.timeline.canvas
-    landing = in_timeline(window, "small", 20 + 6, low=True)
+    landing = in_timeline(window, "small", 20 + 7, low=True)
     drag(canvas, landing, QPoint(round(canvas.scale.x(20 + 15)), landing.y()))
     assert document.rate.length(move_of(clip(window, "small"), "entrance").length) == 15
 
@@ -103,7 +103,7 @@ def test_the_whole_story(make_test_window, tmp_path):
     export.size_box.setCurrentIndex(2)
     QTest.mouseClick(export.start_button, LEFT)
     assert export.is_running
-    document.do("Retype while exporting", lambda p: change_words(p, "big", text="Meanwhile"))
+    document.do("Retype while exporting", lambda p: change_text(p, "big", content="Meanwhile"))
     assert wait_for(lambda: not export.is_running, 120_000)
     assert "is ready" in export.said.text()
     with av.open(str(tmp_path / "kites.mp4")) as container:
@@ -134,7 +134,7 @@ def test_a_layer_is_moved_by_hand_and_shift_keeps_one_axis(window):
     scale = window.viewer.view.scale
     start = in_viewer(window, -200, 20)
     drag(window.viewer, start, start + QPoint(round(50 * scale), round(20 * scale)))
-    place = clip(window).place
+    place = clip(window).transform
     assert (place.x, place.y) == (pytest.approx(50, abs=3), pytest.approx(20, abs=3))
     assert window.document.history.undo_title == "Move Larkmoor"
     window.run("undo")
@@ -142,8 +142,8 @@ def test_a_layer_is_moved_by_hand_and_shift_keeps_one_axis(window):
     event_end = start + QPoint(round(60 * scale), round(12 * scale))
     window.viewer._dragged(QPointF(event_end), SHIFT)
     QTest.mouseRelease(window.viewer, LEFT, SHIFT, event_end)
-    assert clip(window).place.y == 0
-    assert clip(window).place.x == pytest.approx(60, abs=3)
+    assert clip(window).transform.y == 0
+    assert clip(window).transform.x == pytest.approx(60, abs=3)
 
 
 def test_escape_drops_a_drag(window):
@@ -152,10 +152,10 @@ def test_escape_drops_a_drag(window):
     QTest.mousePress(window.viewer, LEFT, NONE, start)
     QTest.mouseMove(window.viewer, start + QPoint(40, 0))
     QTest.qWait(5)
-    assert clip(window).place.x != 0
+    assert clip(window).transform.x != 0
     QTest.keyClick(window.viewer, Qt.Key.Key_Escape)
     QTest.mouseRelease(window.viewer, LEFT, NONE, start)
-    assert clip(window).place.x == 0
+    assert clip(window).transform.x == 0
     assert window.document.history.undo_title is None
 
 
@@ -170,13 +170,13 @@ def test_corners_scale_and_the_stalk_turns(window):
     pivot = viewer.view.to_view(*quads.pivot.tolist())
     corner = viewer.view.to_view(*quads.rest[2].tolist())
     drag(viewer, corner.toPoint(), (pivot + (corner - pivot) * 2).toPoint())
-    assert clip(window, "small").place.scale_x == pytest.approx(2, rel=0.06)
-    assert clip(window, "small").place.scale_y == clip(window, "small").place.scale_x
+    assert clip(window, "small").transform.scale_x == pytest.approx(2, rel=0.06)
+    assert clip(window, "small").transform.scale_y == clip(window, "small").transform.scale_x
     QTest.qWait(5)
-    _, handle = stalk_handles(viewer.view, viewer._quads())["turn"]
+    _, handle = stalk_handles(viewer.view, viewer._quads())["rotation_z"]
     way = handle - pivot
     drag(viewer, handle.toPoint(), (pivot + QPointF(-way.y(), way.x())).toPoint())
-    assert clip(window, "small").place.turn == pytest.approx(90, abs=3)
+    assert clip(window, "small").transform.rotation_z == pytest.approx(90, abs=3)
     assert document.history.undo_title == "Rotate Kite day"
 
 
@@ -186,7 +186,7 @@ def test_arrows_nudge_in_the_viewer_and_step_frames_elsewhere(window):
     window.viewer.setFocus()
     QTest.keyClick(window.viewer, Qt.Key.Key_Right)
     QTest.keyClick(window.viewer, Qt.Key.Key_Down, SHIFT)
-    assert (clip(window).place.x, clip(window).place.y) == (1, 10)
+    assert (clip(window).transform.x, clip(window).transform.y) == (1, 10)
     window.timeline.canvas.setFocus()
     QTest.keyClick(window.timeline.canvas, Qt.Key.Key_Right)
     QTest.keyClick(window.timeline.canvas, Qt.Key.Key_Right, SHIFT)
@@ -210,15 +210,15 @@ def test_words_are_edited_with_caret_selection_clipboard_and_undo(window, qapp):
     assert (editor.text, qapp.clipboard().text()) == ("Larkmoors\nplain\n", "text")
     QTest.keyClick(viewer, Qt.Key.Key_Z, CTRL)
     assert editor.text == "Larkmoors\nplain\ntext"
-    assert clip(window).words.text == editor.text
+    assert clip(window).text.content == editor.text
     assert document.picture_project is not document.project, "moves are suspended in the picture alone"
     assert move_of(clip(window), "entrance") is not None
     QTest.keyClick(viewer, Qt.Key.Key_Escape)
-    assert clip(window).words.text == "Larkmoors\nplain\ntext", "Escape ends typing and keeps the words"
+    assert clip(window).text.content == "Larkmoors\nplain\ntext", "Escape ends typing and keeps the words"
     assert document.history.undo_title == "Change the words"
     assert document.picture_project is document.project
     document.undo()
-    assert clip(window).words.text == "Larkmoor"
+    assert clip(window).text.content == "Larkmoor"
 
 
 def test_an_input_method_composes_before_it_commits(window):
@@ -229,13 +229,13 @@ def test_an_input_method_composes_before_it_commits(window):
     window.viewer.edit_words()
     QTest.keyClick(window.viewer, Qt.Key.Key_End)
     window.viewer.inputMethodEvent(QInputMethodEvent("かぜ", []))
-    assert clip(window, "small").words.text == "Kite dayかぜ"
+    assert clip(window, "small").text.content == "Kite dayかぜ"
     assert window.viewer.editor.text == "Kite day"
     done = QInputMethodEvent()
     done.setCommitString("風")
     window.viewer.inputMethodEvent(done)
     window.viewer.finish_words()
-    assert clip(window, "small").words.text == "Kite day風"
+    assert clip(window, "small").text.content == "Kite day風"
 
 
 def test_single_letters_are_words_while_words_are_typed(window):
@@ -255,7 +255,7 @@ def test_t_puts_words_at_the_playhead(window):
     QTest.keyClicks(window.viewer, "Launch")
     window.viewer.finish_words()
     added = window.document.clip
-    assert (added.words.text, added.start, added.length) == ("Launch", 33, 120)
+    assert (added.text.content, added.start, added.length) == ("Launch", 33, 120)
 
 
 def test_clips_are_selected_moved_trimmed_split_and_removed_in_the_timeline(window):
@@ -360,7 +360,7 @@ def test_cards_show_the_selected_words(window):
 def test_the_controls_of_a_move_tune_it(window):
     document, controls = window.document, window.shelf.controls
     document.select("small")
-    window.shelf.take_on(3)  # Wave
+    window.shelf.apply_move(3)  # Wave
     controls._pieces.chosen.emit("words")
     controls._order.setCurrentIndex(controls._order.findData("reversed"))
     controls._order.activated.emit(0)
@@ -408,16 +408,16 @@ def test_the_sheet_changes_words_look_and_place(window):
     page._text.left.emit()
     page._size.committed.emit(90.0)
     page._align.chosen.emit("left")
-    page.dress("Change the family", family="Oswald")
-    words = clip(window).words
-    assert (words.text, words.size, words.align, words.family) == ("Kites", 90.0, "left", "Oswald")
+    page.set_style("Change the family", family="Oswald")
+    words = clip(window).text
+    assert (words.content, words.size, words.align, words.family) == ("Kites", 90.0, "left", "Oswald")
     place = window.sheet.page("Transform")
-    place._fields["turn"].tried.emit(30.0)
-    assert clip(window).place.turn == 30
-    place._fields["turn"].dropped.emit()
-    assert clip(window).place.turn == 0
+    place._fields["rotation_z"].tried.emit(30.0)
+    assert clip(window).transform.rotation_z == 30
+    place._fields["rotation_z"].dropped.emit()
+    assert clip(window).transform.rotation_z == 0
     place._fields["x"].committed.emit(25.0)
-    assert clip(window).place.x == 25
+    assert clip(window).transform.x == 25
     assert window.document.history.undo_title == "Change the position X"
 
 
@@ -504,7 +504,7 @@ def test_j_and_l_shuttle_faster_each_time(window):
 
 def test_closing_asks_and_staying_stays(make_test_window, tmp_path):
     window = make_test_window()
-    window.document.do("Change", lambda p: change_words(p, "big", text="x"))
+    window.document.do("Change", lambda p: change_text(p, "big", content="x"))
     window.ask.answers = ["stay"]
     window.close()
     assert window.isVisible()
@@ -513,12 +513,12 @@ def test_closing_asks_and_staying_stays(make_test_window, tmp_path):
     window.ask.answers = ["save"]
     window.close()
     assert not window.isVisible()
-    assert clip_by_id(read_project(tmp_path / "kept.rovix"), "big").words.text == "x"
+    assert clip_by_id(read_project(tmp_path / "kept.rovix"), "big").text.content == "x"
 
 
 def test_a_project_is_dropped_in_and_a_bad_one_says_why(window, tmp_path):
     path = tmp_path / "in.rovix"
-    write_project(path, change_words(window.document.project, "big", text="Dropped"))
+    write_project(path, change_text(window.document.project, "big", content="Dropped"))
 
     def drop(file):
         data = QMimeData()
@@ -543,7 +543,7 @@ def test_saving_elsewhere_keeps_the_media(window, tmp_path, demo):
 
 
 def test_a_save_that_fails_says_so_and_loses_nothing(window, tmp_path):
-    window.document.do("Change", lambda p: change_words(p, "big", text="x"))
+    window.document.do("Change", lambda p: change_text(p, "big", content="x"))
     assert not window.document.save(tmp_path / "none" / "a.rovix")
     assert window.document.history.is_changed
     assert "could not be saved" in message_text(window)

@@ -14,7 +14,7 @@ from rovix.edit.arrange import align_layers, distribute_layers, layer_box, move_
 from rovix.edit.following import follow, followable
 from rovix.edit.guides import add_guide, clear_guides, move_guide
 from rovix.errors import RovixError
-from rovix.model import Key, Keys, Place, ShapeClip, Sound, SoundClip
+from rovix.model import Key, Keys, ShapeClip, Sound, SoundClip, Transform
 from rovix.model.limits import DEEPEST
 from rovix.motion import picture_plan
 from rovix.motion.quads import picture_quads
@@ -25,7 +25,12 @@ SIZE = (640, 360)
 
 def box(identity, x=0.0, y=0.0, width=100.0, height=40.0, **place):
     return ShapeClip(
-        id=identity, name=identity, length=60, width=width, height=height, place=Place(x=x, y=y, **place)
+        id=identity,
+        name=identity,
+        length=60,
+        width=width,
+        height=height,
+        transform=Transform(x=x, y=y, **place),
     )
 
 
@@ -111,7 +116,12 @@ def test_one_layer_aligns_to_the_frame_and_several_to_each_other():
 
 @pytest.mark.parametrize(
     "place",
-    [{}, {"turn": 33.0, "scale_x": 2.0, "scale_y": 0.5}, {"depth": 200.0}, {"turn": 90.0, "tip": 30.0}],
+    [
+        {},
+        {"rotation_z": 33.0, "scale_x": 2.0, "scale_y": 0.5},
+        {"z": 200.0},
+        {"rotation_z": 90.0, "rotation_x": 30.0},
+    ],
 )
 def test_a_layer_moves_by_px_of_the_frame_whatever_it_follows(place):
     leader = box("a", x=40.0, y=10.0, **place)
@@ -121,13 +131,13 @@ def test_a_layer_moves_by_px_of_the_frame_whatever_it_follows(place):
     )
     moved = move_in_frame(project, "b", 0, 12.0, -7.0)
     way = (quads(moved, "b") - quads(project, "b")).mean(axis=0)
-    np.testing.assert_allclose(way, [12.0, -7.0], atol=0.4 if "tip" in place else 0.01)
+    np.testing.assert_allclose(way, [12.0, -7.0], atol=0.4 if "rotation_x" in place else 0.01)
 
 
 def test_an_animated_place_gets_a_key():
     keys = Keys(id="k", keys=(Key(frame=0, value=0.0), Key(frame=30, value=100.0)))
     project = move_in_frame(project_of(box("a", x=keys)), "a", 15, 10.0, 0.0)
-    assert [(key.frame, key.value) for key in clip_by_id(project, "a").place.x.keys] == [
+    assert [(key.frame, key.value) for key in clip_by_id(project, "a").transform.x.keys] == [
         (0, 0.0),
         (15, 60.0),
         (30, 100.0),
@@ -135,12 +145,20 @@ def test_an_animated_place_gets_a_key():
 
 
 @pytest.mark.parametrize(
-    "place", [{}, {"turn": 40.0, "scale_x": 1.7, "slant": 20.0}, {"tip": 50.0, "swing": -20.0, "turn": 10.0}]
+    "place",
+    [
+        {},
+        {"rotation_z": 40.0, "scale_x": 1.7, "slant": 20.0},
+        {"rotation_x": 50.0, "rotation_y": -20.0, "rotation_z": 10.0},
+    ],
 )
 def test_moving_the_pivot_leaves_the_picture(place):
-    project = project_of(title("Kite", place=Place(x=20.0, **place)))
+    project = project_of(title("Kite", transform=Transform(x=20.0, **place)))
     moved = move_pivot(project, "title", 0, 0.0, 1.0)
-    assert (clip_by_id(moved, "title").place.pivot_x, clip_by_id(moved, "title").place.pivot_y) == (0.0, 1.0)
+    assert (clip_by_id(moved, "title").transform.pivot_x, clip_by_id(moved, "title").transform.pivot_y) == (
+        0.0,
+        1.0,
+    )
     one, other = (Painter(None).paint(picture_plan(p, 0)).astype(int) for p in (project, moved))
     assert np.abs(one - other).max() <= 8
     assert np.abs(quads(project, "title") - quads(moved, "title")).max() < 1e-3
@@ -148,7 +166,8 @@ def test_moving_the_pivot_leaves_the_picture(place):
 
 def test_a_layer_that_begins_or_ends_to_follow_stands_still():
     project = project_of(
-        box("a", x=40.0, y=10.0, turn=30.0, scale_x=2.0, scale_y=2.0), box("b", x=-60.0, y=25.0, turn=5.0)
+        box("a", x=40.0, y=10.0, rotation_z=30.0, scale_x=2.0, scale_y=2.0),
+        box("b", x=-60.0, y=25.0, rotation_z=5.0),
     )
     tied = follow(project, "b", "a", 0)
     assert clip_by_id(tied, "b").parent == "a"

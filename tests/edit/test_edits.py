@@ -9,33 +9,33 @@ from builders import project_of, title
 from rovix.edit import (
     History,
     add_text,
-    bring_in,
+    apply_move,
     change_move,
-    change_place,
-    change_words,
+    change_text,
+    change_transform,
     clip_by_id,
+    import_media,
     move_clip,
     move_of,
-    place_value,
     remove_clip,
     remove_clip_and_gap,
-    reset_place,
+    reset_transform,
     set_move_length,
     split_clip,
-    take_on,
+    transform_value,
     trim_end,
     trim_start,
 )
 from rovix.edit.media_paths import with_base
 from rovix.edit.moves import drop_move, moves_of, reverse_entrances, stack_move
 from rovix.edit.paste import copied, pasted
-from rovix.edit.several import duplicate_clips, move_clips
+from rovix.edit.selected_clips import duplicate_clips, move_clips
 from rovix.edit.snapping import snap_frames, snapped
 from rovix.edit.sound import change_sound
 from rovix.edit.sums import evaluate_sum
 from rovix.edit.tracks import add_track, change_track, move_track, remove_track, track_of_clip
 from rovix.errors import RovixError
-from rovix.model import FootageClip, Key, Keys, Media, Place, Sound, SoundClip, TextClip, Track, Words
+from rovix.model import FootageClip, Key, Keys, Media, Sound, SoundClip, Text, TextClip, Track, Transform
 from rovix.model.consistency import inconsistencies
 from rovix.motion import describe
 from rovix.motion.ready_moves import pop, rise_and_fade, wave
@@ -48,7 +48,7 @@ FILM = Media(id="film", path="film.mp4", kind="footage")
 def row():
     """One track with words at 10..30 and 40..70, and a film with sound below."""
     words = Track(
-        id="w", name="Words 1", clips=(title(id="a", start=10, length=20), title(id="b", start=40, length=30))
+        id="w", name="Text 1", clips=(title(id="a", start=10, length=20), title(id="b", start=40, length=30))
     )
     film = Track(id="f", clips=(FootageClip(id="film-clip", media="film", start=0, length=50, offset=5),))
     sound = Track(
@@ -99,10 +99,10 @@ def test_trimming_stays_between_the_neighbours_and_keeps_media_in_place(row):
 
 
 def test_a_split_shows_the_same_pictures(row):
-    row = take_on(take_on(row, "b", "entrance", pop()), "b", "exit", rise_and_fade("exit"))
+    row = apply_move(apply_move(row, "b", "entrance", pop()), "b", "exit", rise_and_fade("exit"))
     keys = Keys(id="k", keys=(Key(frame=0, value=0.0), Key(frame=29, value=90.0)))
     row = replace(row, sequences=(replace(row.sequence, tracks=tuple(
-        replace(track, clips=tuple(replace(c, place=Place(x=keys)) if c.id == "b" else c for c in track.clips))
+        replace(track, clips=tuple(replace(c, transform=Transform(x=keys)) if c.id == "b" else c for c in track.clips))
         for track in row.sequence.tracks)),))  # fmt: skip
     cut = split_clip(row, "b", 50)
     assert spans(cut) == [(10, 30), (40, 50), (50, 70)]
@@ -137,41 +137,43 @@ def test_a_copy_stands_behind_or_above_with_ids_of_its_own(row):
 
 
 def test_new_words_take_a_free_words_track_or_a_new_one_on_top(row):
-    clip = TextClip(id="n", words=Words(text="New"))
+    clip = TextClip(id="n", text=Text(content="New"))
     assert spans(add_text(row, 70, 20, clip)) == [(10, 30), (40, 70), (70, 90)]
     crowded = add_text(row, 15, 20, clip)
     names = [track.name for track in crowded.sequence.tracks]
-    assert names == ["", "Words 1", "Words 2", ""]
+    assert names == ["", "Text 1", "Text 2", ""]
     assert [track.kind for track in crowded.sequence.tracks][-1] == "sound"
 
 
 def test_retyping_keeps_the_motion(row):
-    row = take_on(row, "b", "entrance", wave())
-    retyped = change_words(row, "b", text="Other words", family="Oswald")
+    row = apply_move(row, "b", "entrance", wave())
+    retyped = change_text(row, "b", content="Other words", family="Oswald")
     assert clip_by_id(retyped, "b").moves == clip_by_id(row, "b").moves
     with pytest.raises(RovixError, match="no text layer"):
-        change_words(row, "hum", text="x")
+        change_text(row, "hum", content="x")
 
 
 def test_a_keyed_channel_gets_a_key_and_a_plain_one_changes(row):
-    assert clip_by_id(change_place(row, "a", 5, x=9.0), "a").place.x == 9.0
+    assert clip_by_id(change_transform(row, "a", 5, x=9.0), "a").transform.x == 9.0
     keys = Keys(id="k", keys=(Key(frame=0, value=0.0, curve="ease"), Key(frame=10, value=100.0)))
     keyed = replace(
         row,
         sequences=(
-            replace(row.sequence, tracks=(Track(id="t", clips=(title(id="a", place=Place(x=keys)),)),)),
+            replace(
+                row.sequence, tracks=(Track(id="t", clips=(title(id="a", transform=Transform(x=keys)),)),)
+            ),
         ),
     )
-    changed = clip_by_id(change_place(keyed, "a", 5, x=70.0), "a").place
+    changed = clip_by_id(change_transform(keyed, "a", 5, x=70.0), "a").transform
     assert [(key.frame, key.value, key.curve) for key in changed.x.keys] == [
         (0, 0.0, "ease"),
         (5, 70.0, "ease"),
         (10, 100.0, "linear"),
     ]
-    assert place_value(changed, "x", 5) == 70.0
-    again = clip_by_id(change_place(keyed, "a", 10, x=1.0), "a").place
+    assert transform_value(changed, "x", 5) == 70.0
+    again = clip_by_id(change_transform(keyed, "a", 10, x=1.0), "a").transform
     assert [key.value for key in again.x.keys] == [0.0, 1.0]
-    assert clip_by_id(reset_place(keyed, "a", "x"), "a").place.x == 0.0
+    assert clip_by_id(reset_transform(keyed, "a", "x"), "a").transform.x == 0.0
 
 
 def test_several_entrances_go_together(row):
@@ -191,51 +193,51 @@ def test_several_entrances_go_together(row):
     assert [m.length for m in moves_of(turned, "exit")] == [0.2, 0.4, 0.8]
     assert [m.id for m in clip_by_id(drop_move(row, "b", "m1"), "b").moves] == ["m0", "m2"]
     with pytest.raises(RovixError, match="no entrance to turn about"):
-        reverse_entrances(take_on(row, "b", "entrance", None), "b")
+        reverse_entrances(apply_move(row, "b", "entrance", None), "b")
 
 
 def test_moves_are_taken_on_changed_and_taken_off(row):
-    row = take_on(row, "b", "entrance", pop())
+    row = apply_move(row, "b", "entrance", pop())
     assert move_of(clip_by_id(row, "b"), "entrance").name == "Pop"
     assert (
         move_of(clip_by_id(change_move(row, "b", "entrance", order="reversed"), "b"), "entrance").order
         == "reversed"
     )
-    assert move_of(clip_by_id(take_on(row, "b", "entrance", None), "b"), "entrance") is None
+    assert move_of(clip_by_id(apply_move(row, "b", "entrance", None), "b"), "entrance") is None
     with pytest.raises(RovixError, match="no exit"):
         change_move(row, "b", "exit", order="reversed")
     with pytest.raises(RovixError, match="sound"):
-        take_on(row, "hum", "entrance", pop())
+        apply_move(row, "hum", "entrance", pop())
 
 
 @pytest.mark.parametrize(("asked", "got"), [(10, 10), (0, 0), (-4, 0), (99, 29 - 6)])
 def test_a_length_leaves_the_other_side_its_own_and_a_frame_of_rest(row, asked, got):
-    row = take_on(row, "b", "entrance", pop())
-    row = take_on(row, "b", "exit", replace(rise_and_fade("exit"), length=0.2))
+    row = apply_move(row, "b", "entrance", pop())
+    row = apply_move(row, "b", "exit", replace(rise_and_fade("exit"), length=0.2))
     clip = clip_by_id(set_move_length(row, "b", "entrance", asked), "b")
     assert row.sequence.frame_rate.length(move_of(clip, "entrance").length) == got
 
 
 def test_snapping_catches_edges_landings_and_the_playhead(row):
-    row = take_on(row, "b", "entrance", pop())
+    row = apply_move(row, "b", "entrance", pop())
     marks = snap_frames(row, 33, ["a"])
-    assert marks == [0, 33, 40, 46, 50, 69, 70]
-    assert snapped(48, marks, 3) in (46, 50)
+    assert marks == [0, 33, 40, 47, 50, 69, 70]
+    assert snapped(48, marks, 3) in (47, 50)
     assert snapped(60, marks, 3) == 60
 
 
 def test_media_is_placed_where_there_is_room(row):
     film = Media(id="new", path="clips/kites.mp4", kind="footage", length=2.0, digest="blake2b:1")
-    free, identity = bring_in(row, film, 50)
+    free, identity = import_media(row, film, 50)
     assert spans(free, 0) == [(0, 50), (50, 110)]
     assert clip_by_id(free, identity).name == "kites"
-    crowded, _ = bring_in(row, film, 20)
-    assert [track.name for track in crowded.sequence.tracks] == ["", "Footage", "Words 1", ""]
-    again, _ = bring_in(crowded, replace(film, id="other"), 300)
+    crowded, _ = import_media(row, film, 20)
+    assert [track.name for track in crowded.sequence.tracks] == ["", "Footage", "Text 1", ""]
+    again, _ = import_media(crowded, replace(film, id="other"), 300)
     assert [media.id for media in again.media] == ["film", "new"], "the same file is used again"
-    sound, _ = bring_in(row, replace(film, kind="sound", digest="blake2b:2"), 10)
+    sound, _ = import_media(row, replace(film, kind="sound", digest="blake2b:2"), 10)
     assert [track.kind for track in sound.sequence.tracks][-2:] == ["sound", "sound"]
-    still, identity = bring_in(row, Media(id="s", path="s.png", kind="still", width=64, height=64), 200)
+    still, identity = import_media(row, Media(id="s", path="s.png", kind="still", width=64, height=64), 200)
     assert (clip_by_id(still, identity).length, clip_by_id(still, identity).fit) == (150, "as-is")
     assert inconsistencies(free) == inconsistencies(crowded) == inconsistencies(sound) == []
 
@@ -261,14 +263,14 @@ def test_what_is_copied_brings_its_media_along(row, tmp_path):
     assert (clip.start, clip.offset, clip.media) == (12, 5, there.media[0].id)
     twice, _ = pasted(there, source, 200, two)
     assert inconsistencies(there) == inconsistencies(twice) == []
-    child = copied(change_place(row, "b", 0, x=5.0), ["b"], one).sequence.tracks[0].clips[0]
-    assert (child.start, child.parent, child.place.x) == (0, None, 5.0)
+    child = copied(change_transform(row, "b", 0, x=5.0), ["b"], one).sequence.tracks[0].clips[0]
+    assert (child.start, child.parent, child.transform.x) == (0, None, 5.0)
 
 
 def test_tracks_are_added_moved_turned_and_removed(row):
     assert change_track(row, "w", hidden=True).sequence.tracks[1].hidden
     added = add_track(add_track(row, "picture"), "sound")
-    assert [track.name for track in added.sequence.tracks] == ["", "Words 1", "Pictures 3", "", "Sound 2"]
+    assert [track.name for track in added.sequence.tracks] == ["", "Text 1", "Pictures 3", "", "Sound 2"]
     moved = move_track(row, "w", -1)
     assert [track.id for track in moved.sequence.tracks] == ["w", "f", "noise"]
     assert move_track(row, "w", 1) is row, "a picture track never changes places with a sound track"

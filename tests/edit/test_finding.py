@@ -5,11 +5,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from builders import project_of, title
-from rovix.edit.dressing import dressed
 from rovix.edit.finding import Wanted, find_words, places_in, replace_words
+from rovix.edit.own_style import styled
 from rovix.edit.tree import replace
 from rovix.errors import RovixError
-from rovix.model import GroupClip, Sequence, Track, Words
+from rovix.model import GroupClip, Sequence, Text, Track
 
 
 def full_project():
@@ -28,8 +28,8 @@ def full_project():
 
 def texts(project):
     inner = project.sequence.tracks[1].clips[0].tracks[0].clips[0]
-    return [project.sequence.tracks[0].clips[0].words.text, inner.words.text,
-            project.sequence.tracks[2].clips[0].words.text, project.sequences[1].tracks[0].clips[0].words.text]  # fmt: skip
+    return [project.sequence.tracks[0].clips[0].text.content, inner.text.content,
+            project.sequence.tracks[2].clips[0].text.content, project.sequences[1].tracks[0].clips[0].text.content]  # fmt: skip
 
 
 @pytest.mark.parametrize(
@@ -67,10 +67,10 @@ def test_one_place_alone_is_replaced():
 
 
 def test_dressed_letters_stay_dressed():
-    words = dressed(Words(text="A kite day"), 2, 6, colour="#ff0000")
-    project = project_of(replace(title(id="a"), words=words))
+    words = styled(Text(content="A kite day"), 2, 6, colour="#ff0000")
+    project = project_of(replace(title(id="a"), text=words))
     made, _ = replace_words(project, Wanted("kite"), "dragon")
-    (dressing,) = made.sequence.tracks[0].clips[0].words.dressings
+    (dressing,) = made.sequence.tracks[0].clips[0].text.styles
     assert (dressing.start, dressing.end) == (2, 8)
 
 

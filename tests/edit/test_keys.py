@@ -23,12 +23,19 @@ from rovix.edit.keys import (
     toggle_keys,
 )
 from rovix.errors import RovixError
-from rovix.model import Key, Keys, Place
+from rovix.model import Key, Keys, Transform
 from rovix.motion import move_spans
 from rovix.motion.ready_moves import pop, rise_and_fade
 from rovix.motion.rest import channel_at
 
-CURVES = ("linear", "ease-in", "back-out", "cubic-bezier(0.2, 0.1, 0.7, 1.2)", "spring(1, 170, 18)", "hold")
+CURVES = (
+    "linear",
+    "ease-in",
+    "back-out",
+    "cubic-bezier(0.2, 0.1, 0.7, 1.2)",
+    "spring(mass 1 stiffness 170 damping 18)",
+    "hold",
+)
 
 
 def keys(*triples):
@@ -36,7 +43,7 @@ def keys(*triples):
 
 
 def of(project, name="x"):
-    return getattr(clip_by_id(project, "title").place, name)
+    return getattr(clip_by_id(project, "title").transform, name)
 
 
 def triples(project, name="x"):
@@ -45,7 +52,7 @@ def triples(project, name="x"):
 
 def moving(x=None, **channels):
     x = x or keys((0, -100.0, "back-out"), (10, 20.0, "linear"), (30, 0.0, "linear"))
-    return project_of(title(length=90, place=Place(x=x, **channels)))
+    return project_of(title(length=90, transform=Transform(x=x, **channels)))
 
 
 @st.composite
@@ -109,12 +116,12 @@ def test_thinning_out_stays_within_its_tolerance(channel, tolerance):
 def test_keys_on_a_straight_line_go():
     straight = keys(*((f, 3.0 * f, "linear") for f in range(0, 31, 5)))
     project = moving(straight)
-    thinned = thin_keys(project, "title", {"place.x": tuple(range(0, 31, 5))}, 1e-6)
+    thinned = thin_keys(project, "title", {"transform.x": tuple(range(0, 31, 5))}, 1e-6)
     assert [f for f, _, _ in triples(thinned)] == [0, 30]
 
 
 def test_curves_turn_round_with_their_keys():
-    project = reverse_keys(moving(), "title", {"place.x": (0, 10, 30)})
+    project = reverse_keys(moving(), "title", {"transform.x": (0, 10, 30)})
     assert triples(project) == [
         (0, 0.0, "linear"),
         (20, 20.0, reversed_easing("back-out")),
@@ -123,52 +130,62 @@ def test_curves_turn_round_with_their_keys():
 
 
 def test_several_channels_turn_about_the_span_they_have_together():
-    project = moving(turn=keys((10, 5.0, "linear"), (50, 0.0, "linear")))
+    project = moving(rotation_z=keys((10, 5.0, "linear"), (50, 0.0, "linear")))
     turned = reverse_keys(project, "title", all_keys(clip_by_id(project, "title")))
     assert [f for f, _, _ in triples(turned)] == [20, 40, 50]
-    assert [f for f, _, _ in triples(turned, "turn")] == [0, 40]
+    assert [f for f, _, _ in triples(turned, "rotation_z")] == [0, 40]
 
 
 def test_repeating_and_spacing():
-    project = repeat_keys(moving(), "title", {"place.x": (0, 10, 30)}, 3, 2)
+    project = repeat_keys(moving(), "title", {"transform.x": (0, 10, 30)}, 3, 2)
     assert [f for f, _, _ in triples(project)] == [0, 10, 30, 32, 42, 62, 64, 74, 94]
-    assert [f for f, _, _ in triples(spread_keys(moving(), "title", {"place.x": (0, 10, 30)}))] == [0, 15, 30]
+    assert [f for f, _, _ in triples(spread_keys(moving(), "title", {"transform.x": (0, 10, 30)}))] == [
+        0,
+        15,
+        30,
+    ]
     with pytest.raises(RovixError, match="one frame apart"):
-        repeat_keys(moving(), "title", {"place.x": (0,)}, 2, 0)
+        repeat_keys(moving(), "title", {"transform.x": (0,)}, 2, 0)
 
 
 def test_keys_do_not_meet_and_the_work_stays_as_it_was():
     with pytest.raises(RovixError, match="frame 10"):
-        move_keys(moving(), "title", {"place.x": (0,)}, 10)
+        move_keys(moving(), "title", {"transform.x": (0,)}, 10)
     with pytest.raises(RovixError, match="Two keys of 'X'"):
-        stretch_keys(moving(), "title", {"place.x": (0, 10, 30)}, 0, 0.01)
+        stretch_keys(moving(), "title", {"transform.x": (0, 10, 30)}, 0, 0.01)
     with pytest.raises(RovixError, match="above 0"):
-        stretch_keys(moving(), "title", {"place.x": (0, 10, 30)}, 0, -1.0)
+        stretch_keys(moving(), "title", {"transform.x": (0, 10, 30)}, 0, -1.0)
 
 
 def test_a_key_is_set_with_the_value_that_is_there_and_taken_away_again():
-    project = toggle_keys(moving(), "title", 20, ("place.x", "place.y"))
+    project = toggle_keys(moving(), "title", 20, ("transform.x", "transform.y"))
     assert triples(project)[2] == (20, 10.0, "linear")
     assert triples(project, "y") == [(20, 0.0, "linear")]
-    back = toggle_keys(project, "title", 20, ("place.x", "place.y"))
+    back = toggle_keys(project, "title", 20, ("transform.x", "transform.y"))
     assert triples(back) == triples(moving())
     assert of(back, "y") == 0.0
 
 
 def test_the_way_on_is_that_of_the_key_before():
-    project = set_key_curve(moving(), "title", 17, ("place.x", "place.y"), "spring(1, 170, 18)")
-    assert [c for _, _, c in triples(project)] == ["back-out", "spring(1, 170, 18)", "linear"]
+    project = set_key_curve(
+        moving(), "title", 17, ("transform.x", "transform.y"), "spring(mass 1 stiffness 170 damping 18)"
+    )
+    assert [c for _, _, c in triples(project)] == [
+        "back-out",
+        "spring(mass 1 stiffness 170 damping 18)",
+        "linear",
+    ]
 
 
 def test_without_keys_a_channel_stays_at_its_first():
-    project = remove_keys(moving(), "title", {"place.x": (0, 10, 30)})
+    project = remove_keys(moving(), "title", {"transform.x": (0, 10, 30)})
     assert of(project) == -100.0
-    assert [f for f, _, _ in triples(remove_keys(moving(), "title", {"place.x": (10,)}))] == [0, 30]
+    assert [f for f, _, _ in triples(remove_keys(moving(), "title", {"transform.x": (10,)}))] == [0, 30]
     assert all_keys(title()) == {}
 
 
 def test_a_drift_fills_the_stay_and_keeps_both_ends_at_rest():
-    clip = title(length=90, moves=[pop(), rise_and_fade("exit")], place=Place(scale_x=2.0))
+    clip = title(length=90, moves=[pop(), rise_and_fade("exit")], transform=Transform(scale_x=2.0))
     project = drift(project_of(clip), "title", 0.04)
     spans = move_spans(clip.moves, 90, project.sequence.frame_rate)
     first, last = spans.entrance, 89 - spans.exit

@@ -16,7 +16,7 @@ from rovix.edit.look import (
 from rovix.edit.paints import refilled
 from rovix.errors import RovixError
 from rovix.formats import read_project, write_project
-from rovix.model import GroundClip, Linear, Look, Outline
+from rovix.model import BackgroundClip, Linear, Look, Outline
 from rovix.model.consistency import inconsistencies
 
 
@@ -89,7 +89,7 @@ def test_parts_go_and_unknown_ones_are_named():
     with pytest.raises(RovixError, match="no part 'gone'"):
         change_part(project, "title", "gone", opacity=0.5)
     with pytest.raises(RovixError, match="no text layer"):
-        add_part(project_of(GroundClip(id="g", length=9)), "g", "glow")
+        add_part(project_of(BackgroundClip(id="g", length=9)), "g", "glow")
 
 
 def test_a_look_goes_along_with_the_size_of_the_words():
@@ -101,7 +101,7 @@ def test_a_look_goes_along_with_the_size_of_the_words():
     assert scaled_look(Look(parts=(Outline(id="o", width=1500.0),)), 9.0).outlines[0].width == 2000, (
         "within limits"
     )
-    on_small = set_look(project_of(title("Kite", words={"size": 60.0})), "title", made, size=120.0)
+    on_small = set_look(project_of(title("Kite", text={"size": 60.0})), "title", made, size=120.0)
     assert look(on_small).outlines[0].width == made.outlines[0].width / 2
 
 

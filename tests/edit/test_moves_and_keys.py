@@ -10,14 +10,16 @@ from builders import project_of, title
 from rovix.edit import clip_by_id
 from rovix.edit.moves_and_keys import keys_to_move, move_to_keys
 from rovix.errors import RovixError
-from rovix.model import Amount, Departure, Key, Keys, Move, Place, ShapeClip
+from rovix.model import Amount, Departure, Key, Keys, Move, ShapeClip, Transform
 from rovix.motion import picture_plan
 from rovix.motion.ready_moves import pop, rise_and_fade
 
-CURVES = st.sampled_from(["linear", "cubic-out", "back-out", "elastic-out", "spring(1, 170, 17)", "steps(5)"])
+CURVES = st.sampled_from(
+    ["linear", "cubic-out", "back-out", "elastic-out", "spring(mass 1 stiffness 170 damping 17)", "steps(5)"]
+)
 AMOUNTS = {
-    "x": st.floats(-900, 900), "y": st.floats(-500, 500), "depth": st.floats(-500, 200),
-    "scale": st.floats(0.1, 3), "turn": st.floats(-400, 400), "opacity": st.floats(0, 1),
+    "x": st.floats(-900, 900), "y": st.floats(-500, 500), "z": st.floats(-500, 200),
+    "scale": st.floats(0.1, 3), "rotation_z": st.floats(-400, 400), "opacity": st.floats(0, 1),
 }  # fmt: skip
 
 
@@ -63,7 +65,9 @@ def _unit(matrices):
 @settings(max_examples=60, deadline=None)
 @given(moves(), st.floats(-200, 200), st.floats(-180, 180), st.floats(0.3, 2))
 def test_a_move_turned_into_keys_gives_the_same_picture(move, x, turn, scale):
-    clip = title(length=50, moves=[move], place=Place(x=x, turn=turn, scale_x=scale, scale_y=scale))
+    clip = title(
+        length=50, moves=[move], transform=Transform(x=x, rotation_z=turn, scale_x=scale, scale_y=scale)
+    )
     project = project_of(clip)
     written = move_to_keys(project, "title", "m")
     assert clip_by_id(written, "title").moves == ()
@@ -73,11 +77,11 @@ def test_a_move_turned_into_keys_gives_the_same_picture(move, x, turn, scale):
 @settings(max_examples=40, deadline=None)
 @given(moves(), st.floats(-200, 200), st.floats(0.3, 2))
 def test_keys_made_a_move_again_give_the_same_picture(move, x, scale):
-    clip = title(length=50, moves=[move], place=Place(x=x, scale_x=scale, scale_y=scale))
+    clip = title(length=50, moves=[move], transform=Transform(x=x, scale_x=scale, scale_y=scale))
     written = move_to_keys(project_of(clip), "title", "m")
-    place = clip_by_id(written, "title").place
+    place = clip_by_id(written, "title").transform
     keyed = {
-        f"place.{name}": tuple(key.frame for key in channel.keys)
+        f"transform.{name}": tuple(key.frame for key in channel.keys)
         for name in place.__struct_fields__
         if isinstance(channel := getattr(place, name), Keys) and len(channel.keys) > 1
     }
@@ -104,7 +108,7 @@ def test_what_keys_cannot_do_is_said():
     with pytest.raises(RovixError, match="piece by piece"):
         move_to_keys(by_letter, "title", "m")
     whole = replace(pop(), id="m", pieces="whole", before="away")
-    slanted = project_of(title(moves=[whole], place=Place(slant=20.0)))
+    slanted = project_of(title(moves=[whole], transform=Transform(slant=20.0)))
     with pytest.raises(RovixError, match="rests slanted"):
         move_to_keys(slanted, "title", "m")
     with pytest.raises(RovixError, match="Select a layer with an entrance"):
@@ -113,10 +117,10 @@ def test_what_keys_cannot_do_is_said():
 
 def test_a_keyed_fly_in_becomes_an_entrance_that_hangs_on_the_clips_start():
     x = Keys(id="x", keys=(Key(frame=0, value=-500.0, curve="cubic-out"), Key(frame=15, value=40.0)))
-    project = project_of(title(length=50, place=Place(x=x)))
-    made = keys_to_move(project, "title", {"place.x": (0, 15)}, "entrance")
+    project = project_of(title(length=50, transform=Transform(x=x)))
+    made = keys_to_move(project, "title", {"transform.x": (0, 15)}, "entrance")
     clip = clip_by_id(made, "title")
-    assert clip.place.x == 40.0
+    assert clip.transform.x == 40.0
     (move,) = clip.moves
     assert move.length == 0.5
     assert [(k.at, k.amount.value, k.curve) for k in move.channels[0].keys] == [
@@ -127,10 +131,10 @@ def test_a_keyed_fly_in_becomes_an_entrance_that_hangs_on_the_clips_start():
 
 def test_keys_that_are_not_all_selected_or_are_not_of_the_place_are_refused():
     x = Keys(id="x", keys=tuple(Key(frame=f, value=float(f)) for f in (0, 10, 20)))
-    project = project_of(title(place=Place(x=x), words={"tracking": x}))
+    project = project_of(title(transform=Transform(x=x), text={"tracking": x}))
     with pytest.raises(RovixError, match="not selected"):
-        keys_to_move(project, "title", {"place.x": (0, 10)}, "entrance")
+        keys_to_move(project, "title", {"transform.x": (0, 10)}, "entrance")
     with pytest.raises(RovixError, match="no channel that a move has"):
-        keys_to_move(project, "title", {"words.tracking": (0, 10, 20)}, "entrance")
+        keys_to_move(project, "title", {"text.tracking": (0, 10, 20)}, "entrance")
     with pytest.raises(RovixError, match="at least two"):
-        keys_to_move(project, "title", {"place.x": (0,)}, "exit")
+        keys_to_move(project, "title", {"transform.x": (0,)}, "exit")

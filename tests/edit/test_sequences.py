@@ -6,7 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from builders import project_of, title
-from rovix.edit import change_words, clip_by_id, remove_clip, trim_end
+from rovix.edit import change_text, clip_by_id, remove_clip, trim_end
 from rovix.edit.groups import group_clips
 from rovix.edit.levels import Level, focused, in_context, open_level, sequence_at, unfocused
 from rovix.edit.markers import add_marker
@@ -14,7 +14,7 @@ from rovix.edit.media_list import relink, remove_media, rename_media, used_media
 from rovix.edit.paints import refilled
 from rovix.edit.sequences import (
     add_sequence,
-    change_ground,
+    change_background,
     change_rate,
     duplicate_sequence,
     put_in_sequence,
@@ -23,7 +23,7 @@ from rovix.edit.sequences import (
     resize,
 )
 from rovix.edit.shapes import (
-    add_ground,
+    add_background,
     add_shape,
     change_outline,
     change_shape,
@@ -38,12 +38,12 @@ from rovix.model import (
     Keys,
     Linear,
     Media,
-    Place,
     Playing,
     Sequence,
     SoundClip,
     StillClip,
     Track,
+    Transform,
 )
 from rovix.model.consistency import inconsistencies
 from rovix.motion import describe
@@ -63,17 +63,17 @@ def refilled_as(project, identity, kind):
 def test_layers_keep_their_place_scale_or_keep_to_edges():
     keyed = Keys(keys=(Key(frame=0, value=-250.0), Key(frame=10, value=-200.0)))
     project = project_of(
-        title("Mid", id="mid"), title("Low", id="low", place=Place(x=keyed, y=150.0)), size=(640, 360)
+        title("Mid", id="mid"), title("Low", id="low", transform=Transform(x=keyed, y=150.0)), size=(640, 360)
     )
     kept = resize(project, (360, 640), "keep")
-    assert clip_by_id(kept, "low").place == clip_by_id(project, "low").place
+    assert clip_by_id(kept, "low").transform == clip_by_id(project, "low").transform
     scaled = resize(project, (1280, 720), "scale")
     assert bounds(scaled, "low") == pytest.approx([2 * value for value in bounds(project, "low")], rel=1e-6)
-    edges = clip_by_id(resize(project, (360, 640), "edges"), "low").place
+    edges = clip_by_id(resize(project, (360, 640), "edges"), "low").transform
     # 140 px nearer on the left, 140 px farther below: as far from the edges as before.
     assert [key.value for key in edges.x.keys] == [-110.0, -60.0]
     assert edges.y == 290.0
-    assert clip_by_id(resize(project, (360, 640), "edges"), "mid").place.x == 0.0
+    assert clip_by_id(resize(project, (360, 640), "edges"), "mid").transform.x == 0.0
     assert resize(project, (640, 360), "scale") is project
 
 
@@ -104,11 +104,11 @@ def test_another_rate_keeps_times_in_seconds_and_clips_apart(lengths, rates):
 def test_another_rate_takes_keys_material_and_fades_along():
     clip = FootageClip(
         id="f", media="reel", start=30, length=60, offset=15, playing=Playing(span=30),
-        place=Place(x=Keys(id="k", keys=(Key(frame=0, value=0.0), Key(frame=30, value=9.0)))),
+        transform=Transform(x=Keys(id="k", keys=(Key(frame=0, value=0.0), Key(frame=30, value=9.0)))),
     )  # fmt: skip
     changed = clip_by_id(change_rate(project_of(clip, media=(FILM,), rate="30"), "60"), "f")
     assert (changed.start, changed.length, changed.offset, changed.playing.span) == (60, 120, 30, 60)
-    assert [key.frame for key in changed.place.x.keys] == [0, 60]
+    assert [key.frame for key in changed.transform.x.keys] == [0, 60]
     with pytest.raises(ValueError, match="not a rate"):
         change_rate(project_of(), "fast")
 
@@ -125,7 +125,7 @@ def test_sequences_are_added_copied_named_removed():
     assert inconsistencies(copied) == []
     assert rename_sequence(copied, copy, "Other").sequences[2].name == "Other"
     assert remove_sequence(copied, copy) == project
-    assert change_ground(project, "#112233").sequence.ground == "#112233"
+    assert change_background(project, "#112233").sequence.background == "#112233"
     with pytest.raises(RovixError, match="at least one"):
         remove_sequence(remove_sequence(project, "in"), "s")
 
@@ -150,13 +150,13 @@ def test_a_group_opens_as_a_sequence_and_goes_back_in_its_place():
     view = focused(project, level)
     assert (view.sequence.name, [s.id for s in view.sequences]) == ("Opening", ["s", "in"])
     assert unfocused(project, level, view) == project
-    changed = unfocused(project, level, change_words(view, "a", text="Other"))
-    assert sequence_at(changed, level).tracks[0].clips[0].words.text == "Other"
+    changed = unfocused(project, level, change_text(view, "a", content="Other"))
+    assert sequence_at(changed, level).tracks[0].clips[0].text.content == "Other"
     longer = unfocused(project, level, trim_end(view, "a", 90))
     assert clip_by_id(longer, identity).length == 90, "it shows all of itself, as before"
     elsewhere = Level("in")
     assert (
-        unfocused(project, elsewhere, change_words(focused(project, elsewhere), "x", text="Y")).sequences[1]
+        unfocused(project, elsewhere, change_text(focused(project, elsewhere), "x", content="Y")).sequences[1]
         != (project.sequences[1])
     )
 
@@ -176,7 +176,7 @@ def test_an_open_group_is_seen_among_what_surrounds_it_in_its_own_time():
         assert inner == outer
     moved = focused(project, Level("s"))
     group = clip_by_id(moved, identity)
-    turned = replace(group, place=Place(turn=20.0))
+    turned = replace(group, transform=Transform(rotation_z=20.0))
     tracks = tuple(
         replace(t, clips=tuple(turned if c is group else c for c in t.clips)) for t in moved.sequence.tracks
     )
@@ -209,33 +209,33 @@ def test_media_are_named_relinked_and_taken_off_the_list():
 
 def test_grounds_and_shapes_find_their_tracks():
     project = project_of(title(id="words"))
-    with_ground, ground = add_ground(project, "linear", 0, 60)
-    assert with_ground.sequence.tracks[0].name == "Background"
-    again, _ = add_ground(with_ground, "paper", 60, 30)
+    with_background, ground = add_background(project, "linear", 0, 60)
+    assert with_background.sequence.tracks[0].name == "Background"
+    again, _ = add_background(with_background, "paper", 60, 30)
     assert len(again.sequence.tracks[0].clips) == 2
-    boxed, box = add_shape(with_ground, "rounded", 5, 20)
+    boxed, box = add_shape(with_background, "rounded", 5, 20)
     assert [t.name for t in boxed.sequence.tracks] == ["Background", "Shapes 1", ""]
-    hugged, hugging = add_shape(boxed, "box", 0, 1, "words")
-    shape = clip_by_id(hugged, hugging)
-    assert (shape.hug.layer, shape.length, shape.start) == ("words", 60, 0)
-    assert inconsistencies(hugged) == []
+    fitted, fitting = add_shape(boxed, "box", 0, 1, "words")
+    shape = clip_by_id(fitted, fitting)
+    assert (shape.fits.layer, shape.length, shape.start) == ("words", 60, 0)
+    assert inconsistencies(fitted) == []
     coloured = edit_fill(
-        refilled_as(hugged, ground, "plain"), ground, lambda fill: replace(fill, colour="#010203")
+        refilled_as(fitted, ground, "plain"), ground, lambda fill: replace(fill, colour="#010203")
     )
-    assert clip_by_id(refilled_as(coloured, ground, "radial"), ground).ground.stops[0].colour == "#010203"
-    turned = refilled_as(refilled_as(hugged, ground, "radial"), ground, "linear")
-    assert isinstance(clip_by_id(turned, ground).ground, Linear)
-    assert clip_by_id(change_outline(hugged, box, width=3.0), box).outline.width == 3.0
-    assert clip_by_id(refilled_as(hugged, box, None), box).fill is None
+    assert clip_by_id(refilled_as(coloured, ground, "radial"), ground).background.stops[0].colour == "#010203"
+    turned = refilled_as(refilled_as(fitted, ground, "radial"), ground, "linear")
+    assert isinstance(clip_by_id(turned, ground).background, Linear)
+    assert clip_by_id(change_outline(fitted, box, width=3.0), box).outline.width == 3.0
+    assert clip_by_id(refilled_as(fitted, box, None), box).fill is None
     with pytest.raises(RovixError, match="no shape"):
-        change_shape(hugged, "words", width=4.0)
+        change_shape(fitted, "words", width=4.0)
     with pytest.raises(RovixError, match="no fill"):
-        refilled_as(hugged, "words", "plain")
+        refilled_as(fitted, "words", "plain")
 
 
 def test_stills_are_cropped_and_fitted_and_others_are_not():
-    badge = Media(id="b", path="b.png", kind="still", width=9, height=9)
-    project = project_of(StillClip(id="s1", media="b", length=5), title(id="w"), media=(badge,))
+    logo = Media(id="b", path="b.png", kind="still", width=9, height=9)
+    project = project_of(StillClip(id="s1", media="b", length=5), title(id="w"), media=(logo,))
     round_ = change_still(project, "s1", crop="round", fit="fill")
     assert (clip_by_id(round_, "s1").crop, clip_by_id(round_, "s1").fit) == ("round", "fill")
     with pytest.raises(RovixError, match="no still"):

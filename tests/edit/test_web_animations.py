@@ -11,7 +11,7 @@ from rovix.curve import Track, easing
 from rovix.edit.address import held_at
 from rovix.edit.keys import repeat_keys, turned_round
 from rovix.edit.tree import clip_of
-from rovix.model import Key, Keys, Place
+from rovix.model import Key, Keys, Transform
 
 CURVES = [
     "linear",
@@ -92,10 +92,10 @@ def test_there_and_back_is_alternate(animation, frame):
 def test_repeating_is_iterations_with_a_rest_between(animation, times, gap, data):
     keys, _ = animation
     resting = (*keys[:-1], Key(frame=40, value=keys[-1].value, curve="hold"))
-    place = Place(x=Keys(id="x", keys=resting))
-    project = project_of(title(length=400, place=place))
-    chosen = {"place.x": tuple(key.frame for key in resting)}
-    made = held_at(clip_of(repeat_keys(project, "title", chosen, times, gap), "title"), "place.x")
+    place = Transform(x=Keys(id="x", keys=resting))
+    project = project_of(title(length=400, transform=place))
+    chosen = {"transform.x": tuple(key.frame for key in resting)}
+    made = held_at(clip_of(repeat_keys(project, "title", chosen, times, gap), "title"), "transform.x")
     duration = 40 + gap
     # The rest between is a last keyframe of the same value.
     keyframes = [(k.frame / duration, k.value, k.curve) for k in resting] + [

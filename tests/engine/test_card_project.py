@@ -4,7 +4,7 @@ import pytest
 
 from builders import look_of, title
 from rovix.engine.card_project import SIZE, card_project
-from rovix.model import GroundClip
+from rovix.model import BackgroundClip
 from rovix.model.consistency import inconsistencies
 from rovix.motion import describe
 from rovix.motion.ready_moves import READY_MOVES, ready_moves
@@ -48,7 +48,7 @@ def test_a_still_shows_four_exposures_the_last_at_rest():
 )
 def test_dark_words_stand_on_a_light_card(colour, pale):
     project, _ = card_project(title("Larkmoor", look=look_of(colour)), ENTRANCES, RATE)
-    assert (project.sequence.ground == "#b9b3a6") == pale
+    assert (project.sequence.background == "#b9b3a6") == pale
 
 
 def test_what_goes_nowhere_is_shown_once_on_its_way_and_counting_has_a_number():
@@ -74,7 +74,7 @@ def test_a_loops_card_plays_beats_that_join():
     project, cards = card_project(title("Larkmoor"), LOOPS, RATE)
     card = cards[1]  # Sway
     turns = [
-        describe(project, frame)["layers"][0]["pieces"][0]["turn"]
+        describe(project, frame)["layers"][0]["pieces"][0]["rotation_z"]
         for frame in range(card.start, card.start + card.length)
     ]
     assert turns[0] == turns[-1] == 0
@@ -89,4 +89,4 @@ def test_a_card_runs_its_move_from_away_to_rest():
     end = describe(project, card.start + card.length - 1)["layers"][0]["pieces"][0]
     assert start["scale_x"] == pytest.approx(0.4)
     assert end["scale_x"] == 1.0
-    assert not isinstance(project.sequence.tracks[0].clips[0], GroundClip)
+    assert not isinstance(project.sequence.tracks[0].clips[0], BackgroundClip)

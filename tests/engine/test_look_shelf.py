@@ -101,7 +101,7 @@ def test_unknown_fields_of_a_look_survive(tmp_path):
 
 def test_cards_show_looks_at_the_size_of_the_cards_words():
     small, large = (
-        look_project(title("Kite", words={"size": size}), [(LOOK, 120.0)], Rate(30))[0]
+        look_project(title("Kite", text={"size": size}), [(LOOK, 120.0)], Rate(30))[0]
         for size in (40.0, 160.0)
     )
     one, other = (Painter(None).paint(picture_plan(project, 0)).astype(int) for project in (small, large))

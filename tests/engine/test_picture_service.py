@@ -13,7 +13,7 @@ import numpy as np
 import pytest
 
 from builders import project_of, title
-from rovix.edit import change_words
+from rovix.edit import change_text
 from rovix.engine import OpenProject
 from rovix.engine.delta import Known, apply_delta, make_delta
 from rovix.engine.picture_cache import Kept, PictureCache, PictureIndex
@@ -81,7 +81,7 @@ def test_an_edit_spares_the_frames_it_does_not_touch(service, project, tmp_path)
     service.show(project, tmp_path)
     for frame in (10, 40):
         wanted(service, frame)
-    service.show(change_words(project, "day", text="Night"), tmp_path)
+    service.show(change_text(project, "day", content="Night"), tmp_path)
     assert service.is_cached(10)
     assert not service.is_cached(40)
     service.show(project, tmp_path)
@@ -113,7 +113,7 @@ def test_a_worker_killed_twenty_times_pictures_go_on(service, project, tmp_path)
         # One that was killed two rounds ago is replaced when its pipe is heard, which may still be to come.
         with suppress(ProcessLookupError):
             os.kill(service.processes[round_ % 2].pid, signal.SIGKILL)
-        project = change_words(project, "title", text=f"Larkmoor {round_}")
+        project = change_text(project, "title", content=f"Larkmoor {round_}")
         service.show(project, tmp_path)
         assert wanted(service, 10).pixels is not None
     # The other process may have drawn the last picture before the pipe of the dead one closed.
@@ -159,7 +159,7 @@ def test_a_delta_carries_only_what_changed():
     assert len(first.sequences[0].changed) == 2
     received = apply_delta(first, far)
     assert received == project
-    changed = change_words(project, "b", text="Other")
+    changed = change_text(project, "b", content="Other")
     second = make_delta(changed, known)
     assert [clip.id for clip in second.sequences[0].changed] == ["b"]
     after = apply_delta(second, far)
@@ -176,7 +176,7 @@ def test_a_delta_carries_every_sequence_and_names_those_that_did_not_change():
     known, far = Known(), Known()
     received = apply_delta(make_delta(project, known), far)
     assert received == project
-    changed = replace(project, sequences=(replace(project.sequence, ground="#112233"), inner))
+    changed = replace(project, sequences=(replace(project.sequence, background="#112233"), inner))
     second = make_delta(changed, known)
     assert second.sequences[1] == "inner"
     after = apply_delta(second, far)
@@ -188,7 +188,7 @@ def test_a_delta_carries_every_sequence_and_names_those_that_did_not_change():
 
 
 def test_the_service_draws_a_sequence_within_a_sequence(tmp_path):
-    inner = replace(project_of(title("HHHH", words={"size": 300.0}), size=SIZE).sequence, id="inner")
+    inner = replace(project_of(title("HHHH", text={"size": 300.0}), size=SIZE).sequence, id="inner")
     project = project_of(SequenceClip(id="shown", sequence="inner", length=60), size=SIZE)
     project = replace(project, sequences=(*project.sequences, inner))
     made = PictureService(workers=1, memory=4 << 20)
@@ -202,11 +202,11 @@ def test_the_service_draws_a_sequence_within_a_sequence(tmp_path):
 
 def test_a_key_goes_by_the_very_layers_of_its_frame():
     project = project_of(title(id="a", length=10), title(id="b", start=20, length=10))
-    other = change_words(project, "b", text="x")
+    other = change_text(project, "b", content="x")
     assert PictureIndex(project).key(5) == PictureIndex(other).key(5)
     assert PictureIndex(project).key(25) != PictureIndex(other).key(25)
     linked = project_of(title(id="a", length=10, parent="b"), title(id="b", start=20, length=10))
-    assert PictureIndex(linked).key(5) != PictureIndex(change_words(linked, "b", text="x")).key(5)
+    assert PictureIndex(linked).key(5) != PictureIndex(change_text(linked, "b", content="x")).key(5)
     muted = msgspec.structs.replace(project, name="Other name")
     assert PictureIndex(project).key(5) == PictureIndex(muted).key(5)
 

@@ -6,7 +6,7 @@ import pytest
 
 from builders import project_of, psnr, title
 from rovix.engine import OpenProject
-from rovix.model import GroundClip, GroupClip, Paper, Place, Plain, Track
+from rovix.model import BackgroundClip, GroupClip, Paper, Plain, Track, Transform
 from rovix.motion.ready_moves import READY_MOVES
 from rovix.motion.reversal import reversed_move
 
@@ -54,8 +54,8 @@ def test_frame_0_of_a_move_from_off_the_frame_has_no_words_in_it(tmp_path):
 
 def test_a_group_at_rest_is_its_layers(tmp_path):
     layers = (
-        title("Kite", id="a", place=Place(x=40.0, turn=12.0)),
-        title("Day", id="b", place=Place(y=50.0)),
+        title("Kite", id="a", transform=Transform(x=40.0, rotation_z=12.0)),
+        title("Day", id="b", transform=Transform(y=50.0)),
     )
     tracks = tuple(Track(id=f"t-{clip.id}", clips=(clip,)) for clip in layers)
     grouped = GroupClip(id="g", length=60, tracks=tracks)
@@ -66,23 +66,23 @@ def test_a_group_at_rest_is_its_layers(tmp_path):
 
 def test_moving_a_group_moves_its_layers(tmp_path):
     inner = Track(id="i", clips=(title("Kite", id="a"),))
-    group = GroupClip(id="g", length=60, tracks=(inner,), place=Place(x=64.0, y=-20.0))
-    plain = project_of(title("Kite", id="a", place=Place(x=64.0, y=-20.0)))
+    group = GroupClip(id="g", length=60, tracks=(inner,), transform=Transform(x=64.0, y=-20.0))
+    plain = project_of(title("Kite", id="a", transform=Transform(x=64.0, y=-20.0)))
     assert np.array_equal(pictures(project_of(group), [5], tmp_path)[0], pictures(plain, [5], tmp_path)[0])
 
 
 def test_a_small_picture_is_the_large_one_made_small(tmp_path):
     import cv2
 
-    project = project_of(GroundClip(id="g", length=60, ground=Paper()), title("Kite Day"))
+    project = project_of(BackgroundClip(id="g", length=60, background=Paper()), title("Kite Day"))
     with OpenProject(project, tmp_path) as opened:
         large, small = opened.picture(5, (640, 360)), opened.picture(5, SIZE)
     assert psnr(cv2.resize(large, SIZE, interpolation=cv2.INTER_AREA), small) > 34
 
 
 def test_a_clip_ends_before_its_end_frame(tmp_path):
-    red = GroundClip(id="r", start=0, length=10, ground=Plain(colour="#ff0000"))
-    blue = GroundClip(id="b", start=10, length=10, ground=Plain(colour="#0000ff"))
+    red = BackgroundClip(id="r", start=0, length=10, background=Plain(colour="#ff0000"))
+    blue = BackgroundClip(id="b", start=10, length=10, background=Plain(colour="#0000ff"))
     project = project_of()
     project = replace(
         project, sequences=(replace(project.sequence, tracks=(Track(id="t", clips=(red, blue)),)),)

@@ -13,7 +13,7 @@ from pathlib import Path
 import pytest
 
 from builders import project_of, title
-from rovix.edit import change_words
+from rovix.edit import change_text
 from rovix.engine.crew import Crew
 from rovix.engine.export import ExportJob, export
 from rovix.engine.picture_service import PictureService
@@ -110,7 +110,7 @@ def test_no_slot_is_lost_or_used_twice_whatever_happens(service, tmp_path, seed)
 
     def edit():
         nonlocal project
-        project = change_words(project, "title", text=f"Edit {drawn.random()}")
+        project = change_text(project, "title", content=f"Edit {drawn.random()}")
         service.show(project, tmp_path)
 
     deeds = [

@@ -26,7 +26,7 @@ def test_a_move_comes_back_from_its_file_and_the_file_meets_its_schema(move, tmp
 
 def damaged(**changes):
     move = Move(id="m", role="loop", beats=Beats(), channels=(
-        Departure(channel="turn", keys=(InnerKey(at=0.0, amount=Amount(value=0.0)),
+        Departure(channel="rotation_z", keys=(InnerKey(at=0.0, amount=Amount(value=0.0)),
                                         InnerKey(at=1.0, amount=Amount(value=9.0)))),
     ))  # fmt: skip
     data = json.loads(MOVES.bytes_of(SavedMove("Own", move)))
@@ -52,10 +52,10 @@ def damaged(**changes):
         ({"move__channels__0__channel": "smell"}, "'smell' is none of"),
         (
             {"move__channels__0__keys__1__amount__unit": "off-frame"},
-            "'off-frame' is a unit of x and y, not of turn",
+            "'off-frame' is a unit of x and y, not of rotation_z",
         ),
         ({"move__typing": {"rhythm": "tapped", "taps": [0.0, 0.4, 0.3]}}, r"taps.*do not rise"),
-        ({"move__strike": {"sound": ""}}, r"\$\.move\.strike\.sound"),
+        ({"move__piece_sound": {"sound": ""}}, r"\$\.move\.piece_sound\.sound"),
     ],
 )
 def test_a_file_that_is_no_move_is_refused_with_the_reason(changes, said):

@@ -17,7 +17,7 @@ from rovix.errors import RovixError
 from rovix.formats import ProjectFileError, read_project, replacing, write_project
 from rovix.formats.schema import schema_text
 from rovix.formats.whole_file import clear_begun
-from rovix.model import Key, Keys, Place
+from rovix.model import Key, Keys, Transform
 from rovix.motion.ready_moves import wave
 
 ROOT = Path(__file__).parents[2]
@@ -55,7 +55,7 @@ def test_equal_projects_give_equal_bytes(tmp_path, demo):
 def test_any_words_and_numbers_survive(tmp_path_factory, text, x, frames):
     keys = Keys(keys=tuple(Key(frame=frame, value=x) for frame in sorted(frames)))
     project = project_of(
-        title(text.encode("utf-8", "ignore").decode(), place=Place(x=x, y=keys), moves=[wave()])
+        title(text.encode("utf-8", "ignore").decode(), transform=Transform(x=x, y=keys), moves=[wave()])
     )
     path = tmp_path_factory.mktemp("files") / "a.rovix"
     write_project(path, project)
@@ -64,9 +64,9 @@ def test_any_words_and_numbers_survive(tmp_path_factory, text, x, frames):
 
 def test_unknown_fields_survive_within_a_version(tmp_path, data):
     data["later"] = {"extra": [1, 2]}
-    title_clip(data)["words"]["shine"] = 0.5
+    title_clip(data)["text"]["shine"] = 0.5
     data["media"][0]["extra"] = "kept"
-    data["sequences"][0]["tracks"][0]["clips"][0]["ground"]["later"] = None
+    data["sequences"][0]["tracks"][0]["clips"][0]["background"]["later"] = None
     path = tmp_path / "a.rovix"
     path.write_text(json.dumps(data), encoding="utf-8")
     write_project(path, read_project(path))
@@ -74,11 +74,11 @@ def test_unknown_fields_survive_within_a_version(tmp_path, data):
 
 
 def test_every_problem_is_listed_with_its_path_then_one_sentence(tmp_path, data):
-    title_clip(data)["words"]["size"] = 0
-    title_clip(data)["place"]["y"] = "high"
+    title_clip(data)["text"]["size"] = 0
+    title_clip(data)["transform"]["y"] = "high"
     title_clip(data)["moves"][1]["role"] = "wander"
-    data["sequences"][0]["tracks"][3]["clips"][0]["place"]["turn"]["keys"][1].pop("value")
-    data["sequences"][0]["tracks"][0]["clips"][0]["ground"]["fill"] = "marble"
+    data["sequences"][0]["tracks"][3]["clips"][0]["transform"]["rotation_z"]["keys"][1].pop("value")
+    data["sequences"][0]["tracks"][0]["clips"][0]["background"]["fill"] = "marble"
     data["media"][0].pop("path")
     data["sequences"][0]["size"] = [1920]
     refused = problems(tmp_path, data)
@@ -86,11 +86,11 @@ def test_every_problem_is_listed_with_its_path_then_one_sentence(tmp_path, data)
     assert lines[:-1] == [
         "$.media[0]: 'path' is missing",
         "$.sequences[0].size: it needs at least 2",
-        "$.sequences[0].tracks[0].clips[0].ground: 'marble' is no fill this version knows",
-        "$.sequences[0].tracks[3].clips[0].place.turn.keys[1]: 'value' is missing",
+        "$.sequences[0].tracks[0].clips[0].background: 'marble' is no fill this version knows",
+        "$.sequences[0].tracks[3].clips[0].transform.rotation_z.keys[1]: 'value' is missing",
         "$.sequences[0].tracks[4].clips[0].moves[1].role: 'wander' is none of 'entrance', 'exit', 'loop'",
-        "$.sequences[0].tracks[4].clips[0].place.y: 'high' does not belong here",
-        "$.sequences[0].tracks[4].clips[0].words.size: 0 is not above 0",
+        "$.sequences[0].tracks[4].clips[0].text.size: 0 is not above 0",
+        "$.sequences[0].tracks[4].clips[0].transform.y: 'high' does not belong here",
     ]
     assert lines[-1] == "a.rovix has 7 problems, so it was not opened; it was left as it is."
 
@@ -108,8 +108,8 @@ def test_broken_links_are_listed_too(tmp_path, data):
         ('{"format": "rovix-project",', "line 1"),
         ("[1, 2]", "not a Rovix project"),
         ('{"format": "other"}', "not a Rovix project"),
-        ('{"format": "rovix-project", "version": 5}', "newer Rovix"),
-        ('{"format": "rovix-project", "version": "x"}', "$.version: 'x' should be 4"),
+        ('{"format": "rovix-project", "version": 6}', "newer Rovix"),
+        ('{"format": "rovix-project", "version": "x"}', "$.version: 'x' should be 5"),
         ('{"format": "rovix-project", "version": 1, "name": NaN}', "NaN"),
         ("[" * 100_000, "not opened"),
     ],

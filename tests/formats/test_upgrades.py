@@ -1,11 +1,15 @@
 """Files of earlier versions open as what they were."""
 
 import json
+from pathlib import Path
 
 import numpy as np
 import pytest
 
+from rovix.demo.generate import DEMO_PROJECT
 from rovix.formats import read_project, write_project
+from rovix.formats.look_file import read_look
+from rovix.formats.move_file import read_move
 from rovix.formats.project_file import ProjectFileError
 from rovix.formats.schema import VERSION
 from rovix.formats.upgrades import upgraded
@@ -131,3 +135,127 @@ def test_treatments_that_are_none_are_named(tmp_path, wrong):
     with pytest.raises(ProjectFileError) as caught:
         opened(tmp_path, third_version(wrong))
     assert "clips[0].effects" in str(caught.value)
+
+
+def fourth_version():
+    """Every name that version 5 changed, on clips in the sequence and in a group."""
+    move = {
+        "id": "m", "role": "entrance", "sequence_curve": "spring(1, 170, 17)", "piece_curve": "mirrored(spring(2,80,9,1))",
+        "strike": {"sound": "tick"}, "whoosh": {"sound": "rumble"},
+        "channels": [{"channel": name} for name in ("turn", "tip", "swing", "depth", "blur_across", "blur_down", "x")],
+    }  # fmt: skip
+    keys = {"keys": [{"frame": 0, "value": 1.0, "curve": "spring(1, 100, 10)"}, {"frame": 9, "value": 2.0}]}
+    place = {
+        "depth": 5.0,
+        "turn": keys,
+        "tip": 3.0,
+        "swing": 4.0,
+        "blur_across": 6.0,
+        "blur_down": 7.0,
+        "x": 8.0,
+    }
+    words = {"text": "Kite", "tracking": 0.1, "dressings": [{"start": 0, "end": 2, "weight": 400}]}
+    title = {"kind": "text", "id": "t", "length": 30, "words": words, "place": place, "moves": [move]}
+    title |= {"start": 20, "shutter": {"on": True, "most": 9}, "join": {"id": "j", "kind": "wipe"}}
+    box = {"kind": "shape", "id": "b", "length": 30, "hug": {"layer": "t2"}}
+    ground = {
+        "kind": "ground",
+        "id": "g",
+        "length": 20,
+        "ground": {"fill": "plain", "colour": "#123456"},
+        "later": 1,
+    }
+    inner = [
+        {
+            "id": "i1",
+            "clips": [
+                ground | {"id": "g2"},
+                title | {"id": "t2", "moves": [move | {"id": "m2"}], "join": {"id": "j2", "kind": "wipe"}},
+            ],
+        },
+        {"id": "i2", "clips": [box]},
+    ]
+    tracks = [
+        {"id": "1", "clips": [ground, title]},
+        {
+            "id": "2",
+            "clips": [{"kind": "group", "id": "gr", "length": 60, "tracks": inner, "place": {"tip": 1.0}}],
+        },
+    ]
+    sequence = {
+        "id": "s",
+        "size": [640, 360],
+        "rate": "30",
+        "ground": "#445566",
+        "shutter": {"most": 7},
+        "tracks": tracks,
+    }
+    return {"format": "rovix-project", "version": 4, "id": "p", "name": "Old", "sequences": [sequence]}
+
+
+def test_names_of_the_fourth_version_become_the_trades(tmp_path):
+    sequence = opened(tmp_path, fourth_version()).sequence
+    assert (sequence.background, sequence.shutter.samples) == ("#445566", 7)
+    group = sequence.tracks[1].clips[0]
+    assert group.transform.rotation_x == 1.0
+    assert group.tracks[1].clips[0].fits.layer == "t2"
+    for track in (sequence.tracks[0], group.tracks[0]):
+        background, title = track.clips
+        assert (background.background.colour, background.extra) == ("#123456", {"later": 1})
+        own = title.transform
+        assert (own.z, own.rotation_x, own.rotation_y, own.blur_x, own.blur_y, own.x) == (
+            5.0,
+            3.0,
+            4.0,
+            6.0,
+            7.0,
+            8.0,
+        )
+        assert own.rotation_z.keys[0].curve == "spring(mass 1 stiffness 100 damping 10)"
+        assert (title.text.content, title.text.tracking, title.text.styles[0].weight) == ("Kite", 0.1, 400)
+        assert (title.shutter.samples, title.transition.kind) == (9, "wipe")
+        (move,) = title.moves
+        assert move.order_curve == "spring(mass 1 stiffness 170 damping 17)"
+        assert move.piece_curve == "mirrored(spring(mass 2 stiffness 80 damping 9 velocity 1))"
+        assert (move.piece_sound.sound, move.speed_sound.sound) == ("tick", "rumble")
+        found = [departure.channel for departure in move.channels]
+        assert found == ["rotation_z", "rotation_x", "rotation_y", "z", "blur_x", "blur_y", "x"]
+
+
+def test_a_project_of_the_fourth_version_is_the_same_project():
+    # The demo as that version saved it, but for what it calls itself, its logo's file and Pop's own numbers.
+    old = read_project(Path(__file__).parent.parent / "data" / "version-4.rovix")
+    clips = {clip.id: clip for track in old.sequence.tracks for clip in track.clips}
+    for track in read_project(DEMO_PROJECT).sequence.tracks:
+        for clip in track.clips:
+            before = clips[{"kite-logo": "kite-badge"}.get(clip.id, clip.id)]
+            for field in (
+                "text",
+                "look",
+                "transition",
+                "fits",
+                "background",
+                "sound",
+                "effects",
+                "start",
+                "length",
+            ):
+                assert getattr(before, field, None) == getattr(clip, field, None)
+
+
+def test_moves_and_looks_of_the_first_version_are_read(tmp_path):
+    move = fourth_version()["sequences"][0]["tracks"][0]["clips"][1]["moves"][0]
+    path = tmp_path / "old.json"
+    path.write_text(
+        json.dumps({"format": "rovix-move", "version": 1, "name": "Old", "move": move}), encoding="utf-8"
+    )
+    read = read_move(path).move
+    assert (read.channels[0].channel, read.order_curve) == (
+        "rotation_z",
+        "spring(mass 1 stiffness 170 damping 17)",
+    )
+    blur = {"keys": [{"frame": 0, "value": 1.0, "curve": "spring(1, 100, 10)"}]}
+    look = {"parts": [{"part": "shadow", "id": "a", "blur": blur}]}
+    data = {"format": "rovix-look", "version": 1, "name": "Old", "size": 90, "look": look}
+    path.write_text(json.dumps(data), encoding="utf-8")
+    assert read_look(path).look.parts[0].blur.keys[0].curve == "spring(mass 1 stiffness 100 damping 10)"

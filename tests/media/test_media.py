@@ -67,8 +67,8 @@ def test_probe_finds_the_facts(counting, demo_data):
     assert film.bytes == counting.stat().st_size
     sound = probe(demo_data / "whoosh.flac")
     assert (sound.kind, sound.length, sound.has_sound) == ("sound", 0.8, True)
-    badge = probe(demo_data / "badge.png")
-    assert (badge.kind, badge.width, badge.height) == ("still", 640, 640)
+    logo = probe(demo_data / "logo.png")
+    assert (logo.kind, logo.width, logo.height) == ("still", 640, 640)
 
 
 @pytest.mark.parametrize("name", ["gone.mp4", "text.mp4", "text.png", "text.flac", "empty.mp4"])
@@ -168,8 +168,8 @@ def test_a_sound_ends_with_its_file():
 def test_a_library_names_what_is_missing(tmp_path, demo):
     library = MediaLibrary(demo.tree, tmp_path)
     assert len(library.missing()) == len(demo.tree.media)
-    with pytest.raises(MediaError, match=r"badge\.png"):
-        library.picture("badge", None)
+    with pytest.raises(MediaError, match=r"logo\.png"):
+        library.picture("logo", None)
     with pytest.raises(MediaError, match="nowhere"):
         library.picture("nowhere", None)
 
@@ -200,7 +200,7 @@ def test_files_whose_names_are_no_text_come_in_and_are_read(tmp_path, demo_data)
     """Names are bytes to the system; Python keeps those that are no UTF-8 by PEP 383."""
     folder = tmp_path / os.fsdecode(b"kites-\xff")
     folder.mkdir()
-    for name in ("badge.png", "key-tap.flac", "kite-crossing.mp4"):
+    for name in ("logo.png", "key-tap.flac", "kite-crossing.mp4"):
         path = folder / os.fsdecode(b"a\xfe-" + name.encode())
         shutil.copy(demo_data / name, path)
         media = probe(path, tmp_path)

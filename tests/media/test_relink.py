@@ -14,10 +14,10 @@ def moved(tmp_path, demo_data):
     here, there = tmp_path / "here", tmp_path / "there" / "deep" / "down"
     here.mkdir()
     there.mkdir(parents=True)
-    for name in ("badge.png", "thump.flac"):
+    for name in ("logo.png", "thump.flac"):
         shutil.copy(demo_data / name, here / name)
-    known = [probe(here / name, tmp_path) for name in ("badge.png", "thump.flac")]
-    shutil.move(here / "badge.png", there / "renamed.png")
+    known = [probe(here / name, tmp_path) for name in ("logo.png", "thump.flac")]
+    shutil.move(here / "logo.png", there / "renamed.png")
     shutil.move(here / "thump.flac", there / "THUMP.flac")
     return known, tmp_path
 
@@ -35,9 +35,9 @@ def test_by_name_where_the_content_has_changed(moved, demo_data):
     folder = base / "again"
     folder.mkdir()
     shutil.copy(demo_data / "whoosh.flac", folder / "thump.flac")
-    (folder / "badge.png").write_text("no picture")
+    (folder / "logo.png").write_text("no picture")
     found = find_media(known, folder, base)
-    assert set(found) == {known[1].id}, "what is no picture is not the badge"
+    assert set(found) == {known[1].id}, "what is no picture is not the logo"
     assert found[known[1].id].digest != known[1].digest
 
 

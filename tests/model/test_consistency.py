@@ -5,23 +5,23 @@ import pytest
 from builders import project_of, title
 from rovix.model import (
     Amount,
+    BackgroundClip,
     Departure,
     FootageClip,
-    GroundClip,
     GroupClip,
     InnerKey,
     Key,
     Keys,
     Media,
     Move,
-    Place,
     SoundClip,
+    Text,
     Track,
-    Words,
+    Transform,
 )
 from rovix.model.consistency import inconsistencies, used_families
 from rovix.model.identity import IdentityCache
-from rovix.model.words import Dressing
+from rovix.model.text import OwnStyle
 
 FILM = Media(id="film", path="film.mp4", kind="footage")
 replace = msgspec.structs.replace
@@ -57,9 +57,9 @@ def test_an_id_is_used_once():
         (FootageClip(id="f", media="gone"), "no media with the id 'gone'"),
         (SoundClip(id="f", media="gone"), "no media with the id 'gone'"),
         (title(parent="nobody"), "no layer 'nobody'"),
-        (title(place=Place(x=Keys(id="k", keys=(Key(frame=3, value=0), Key(frame=3, value=1))))), "3 does not come after 3"),
-        (title(place=Place(x=Keys(id="k", keys=(Key(frame=3, value=0, curve="zip"),)))), "'zip' is no easing"),
-        (title(moves=(Move(id="m", role="exit", sequence_curve="zip"),)), "moves[0].sequence_curve: 'zip'"),
+        (title(transform=Transform(x=Keys(id="k", keys=(Key(frame=3, value=0), Key(frame=3, value=1))))), "3 does not come after 3"),
+        (title(transform=Transform(x=Keys(id="k", keys=(Key(frame=3, value=0, curve="zip"),)))), "'zip' is no easing"),
+        (title(moves=(Move(id="m", role="exit", order_curve="zip"),)), "moves[0].order_curve: 'zip'"),
         (title(moves=(Move(id="m", role="exit", channels=(Departure(channel="x", curve="zip"),)),)), "'zip'"),
     ],
 )  # fmt: skip
@@ -97,13 +97,13 @@ def test_a_rate_that_does_not_exist_is_named():
 
 
 def test_used_families_reach_into_groups():
-    inner = Track(id="inner", clips=(title(id="i", words={"family": "Caveat"}),))
+    inner = Track(id="inner", clips=(title(id="i", text={"family": "Caveat"}),))
     assert used_families(project_of(title(), GroupClip(id="g", tracks=(inner,)))) == ["Outfit", "Caveat"]
 
 
 def test_an_identity_cache_goes_by_the_very_struct_and_forgets_with_it():
     cache, made = IdentityCache(), []
-    one, twin = GroundClip(id="g"), GroundClip(id="g")
+    one, twin = BackgroundClip(id="g"), BackgroundClip(id="g")
     assert one == twin
     for clip in (one, one, twin):
         cache.get(clip, lambda: made.append(1))
@@ -115,16 +115,16 @@ def test_an_identity_cache_goes_by_the_very_struct_and_forgets_with_it():
 
 
 def test_families_of_dressed_parts_are_used_too():
-    words = Words(
-        text="Kite day", family="Inter", dressings=(Dressing(start=0, end=4, family="Larkmoor Sans"),)
+    words = Text(
+        content="Kite day", family="Inter", styles=(OwnStyle(start=0, end=4, family="Larkmoor Sans"),)
     )
-    clip = type(title())(id="t", length=9, words=words)
+    clip = type(title())(id="t", length=9, text=words)
     assert used_families(project_of(clip, title(id="other"))) == ["Inter", "Larkmoor Sans", "Outfit"]
 
 
 def test_an_identity_cache_holds_no_more_than_its_bytes_though_all_structs_live():
     cache = IdentityCache(most=100_000)
-    clips = [GroundClip(id=f"g{number}") for number in range(100)]
+    clips = [BackgroundClip(id=f"g{number}") for number in range(100)]
     for clip in clips:
         cache.get(clip, lambda: (np.zeros(1000), [np.zeros(100)]))
     assert cache.held <= 100_000

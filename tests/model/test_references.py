@@ -13,23 +13,23 @@ from rovix.edit.fresh import fresh_ids
 from rovix.edit.groups import group_clips, ungroup
 from rovix.edit.media_list import used_media
 from rovix.edit.paste import copied, pasted
-from rovix.edit.several import duplicate_clips
+from rovix.edit.selected_clips import duplicate_clips
 from rovix.edit.ties import freed
 from rovix.errors import RovixError
 from rovix.model import (
+    Fits,
     FootageClip,
     GroupClip,
-    Hug,
     Media,
     Move,
+    PieceSound,
     Project,
     Sequence,
     SequenceClip,
     ShapeClip,
     SoundClip,
-    Strike,
+    SpeedSound,
     Track,
-    Whoosh,
 )
 from rovix.model.consistency import following_depths, inconsistencies
 from rovix.model.effects.reveal_box import RevealBox
@@ -54,7 +54,7 @@ def tied() -> Project:
     return project_of(
         title("Hill", id="hill"),
         title("Wind", id="wind", parent="hill"),
-        ShapeClip(id="box", length=60, hug=Hug(layer="hill")),
+        ShapeClip(id="box", length=60, fits=Fits(layer="hill")),
         riding("ride", "hill"),
     )
 
@@ -81,11 +81,11 @@ def test_the_kinds_of_reference_that_a_project_has_are_found():
     }
     assert {
         ("Follow", "layer", "layer"),
-        ("Hug", "layer", "layer"),
+        ("Fits", "layer", "layer"),
         ("TextClip", "parent", "layer"),
         ("FootageClip", "media", "media"),
-        ("Strike", "sound", "media"),
-        ("Whoosh", "sound", "media"),
+        ("PieceSound", "sound", "media"),
+        ("SpeedSound", "sound", "media"),
         ("SequenceClip", "sequence", "sequence"),
         ("Track", "home", "track"),
     } <= found
@@ -94,10 +94,10 @@ def test_the_kinds_of_reference_that_a_project_has_are_found():
 def test_nothing_in_edit_names_a_field_that_holds_a_reference():
     """But for where its own feature is edited: files by which they are listed, layers by their boxes."""
     own = {
-        "following.py": {"parent"}, "effects.py": {"follows"}, "shapes.py": {"hug"}, "groups.py": {"home"},
+        "following.py": {"parent"}, "effects.py": {"follows"}, "shapes.py": {"fits"}, "groups.py": {"home"},
     }  # fmt: skip
     names = {field.name for struct in every_struct() for field in reference_fields(struct)} | {
-        "hug",
+        "fits",
         "follows",
     }
     # Of every project there is a first sequence, of every state a layer: those are no references.
@@ -119,7 +119,7 @@ def _is_project(value: ast.expr) -> bool:
 def test_each_reference_has_its_place_in_the_file():
     assert [(named.path, named.target) for named in references(tied())] == [
         ("$.sequences[0].tracks[1].clips[0].parent", "hill"),
-        ("$.sequences[0].tracks[2].clips[0].hug.layer", "hill"),
+        ("$.sequences[0].tracks[2].clips[0].fits.layer", "hill"),
         ("$.sequences[0].tracks[3].clips[0].effects[0].follows.layer", "hill"),
     ]
 
@@ -141,22 +141,27 @@ def test_the_home_of_a_groups_tracks_goes_along_with_a_copy():
 
 
 def test_sounds_of_ours_are_no_references():
-    move = Move(id="m", role="entrance", strike=Strike(sound="key"), whoosh=Whoosh(sound="rush"))
+    move = Move(
+        id="m", role="entrance", piece_sound=PieceSound(sound="key"), speed_sound=SpeedSound(sound="rush")
+    )
     assert references(move) == []
-    assert targets(replace(move, strike=Strike(sound="knocks")), "media") == ["knocks"]
+    assert targets(replace(move, piece_sound=PieceSound(sound="knocks")), "media") == ["knocks"]
 
 
 def test_what_is_named_and_goes_is_let_go_as_its_type_says():
     gone = lambda to, target: target in ("hill", "knocks", "film")  # noqa: E731
     _, wind, box, ride = (track.clips[0] for track in let_go(tied(), gone).sequence.tracks)
-    assert (wind.parent, box.hug) == (None, None)
+    assert (wind.parent, box.fits) == (None, None)
     assert ride.effects[0].follows is None
     assert ride.effects[0].id == "ride-w"
     move = Move(
-        id="m", role="entrance", strike=Strike(sound="knocks", gain=-9.0), whoosh=Whoosh(sound="knocks")
+        id="m",
+        role="entrance",
+        piece_sound=PieceSound(sound="knocks", gain=-9.0),
+        speed_sound=SpeedSound(sound="knocks"),
     )
     kept = let_go(move, gone)
-    assert (kept.strike, kept.whoosh.sound) == (Strike(sound="key", gain=-9.0), "rush")
+    assert (kept.piece_sound, kept.speed_sound.sound) == (PieceSound(sound="key", gain=-9.0), "rush")
     # What cannot be without its file goes with it.
     tracks = (
         Track(
@@ -215,7 +220,7 @@ def test_removing_what_is_named_frees_the_others_and_tells():
 
 
 def test_pasting_calls_files_as_the_project_does_also_those_that_moves_sound_with():
-    loud = title(id="t", moves=(Move(id="m", role="entrance", strike=Strike(sound="knocks")),))
+    loud = title(id="t", moves=(Move(id="m", role="entrance", piece_sound=PieceSound(sound="knocks")),))
     inner = Track(id="inner", kind="sound", clips=(SoundClip(id="s", media="knocks"),))
     project = project_of(loud, GroupClip(id="g", length=9, tracks=(inner,)), media=(KNOCK,))
     small = copied(project, ["t", "g"], ROOT)
@@ -238,10 +243,10 @@ def test_copying_one_of_two_tied_layers_lets_the_tie_go_and_duplicating_both_kee
 
 def test_a_file_says_what_it_names_that_is_not_there_or_of_another_kind():
     silent = Media(id="reel", path="reel.mp4", kind="footage")
-    loud = title(id="t", moves=(Move(id="m", role="entrance", strike=Strike(sound="reel")),))
+    loud = title(id="t", moves=(Move(id="m", role="entrance", piece_sound=PieceSound(sound="reel")),))
     sequence = SequenceClip(id="q", sequence="nowhere", length=5)
     said = [str(problem) for problem in inconsistencies(project_of(loud, sequence, media=(silent,)))]
-    assert "$.sequences[0].tracks[0].clips[0].moves[0].strike.sound: 'reel.mp4' has no sound" in said
+    assert "$.sequences[0].tracks[0].clips[0].moves[0].piece_sound.sound: 'reel.mp4' has no sound" in said
     assert "$.sequences[0].tracks[1].clips[0].sequence: there is no sequence 'nowhere' to show" in said
 
 

@@ -16,7 +16,7 @@ from rovix.edit import History
 from rovix.errors import RovixError
 from rovix.formats import read_project, write_project
 from rovix.formats.project_file import ProjectFileError, parse_project, project_bytes
-from rovix.model import Key, Keys, Media, Place
+from rovix.model import Key, Keys, Media, Transform
 from rovix.model.consistency import inconsistencies
 from rovix.model.structure import field_types
 from rovix.model.values import Unkeepable, keepable, mended_text
@@ -68,12 +68,12 @@ def test_every_number_and_every_text_of_the_model_has_limits():
 def test_a_number_that_no_file_can_hold_is_refused_where_it_comes_in(value):
     project = project_of(title())
     history = History(project)
-    tall = replace(project.sequence.tracks[0].clips[0], place=Place(scale_y=value))
+    tall = replace(project.sequence.tracks[0].clips[0], transform=Transform(scale_y=value))
     bad = project_of(tall)
     with pytest.raises(Unkeepable, match="Nothing was changed"):
         history.do("Scale", bad)
     assert history.committed is project
-    keyed = project_of(title(place=Place(x=Keys(id="k", keys=(Key(frame=0, value=value),)))))
+    keyed = project_of(title(transform=Transform(x=Keys(id="k", keys=(Key(frame=0, value=value),)))))
     with pytest.raises(Unkeepable):
         history.do("Key", keyed)
 
@@ -83,7 +83,7 @@ def test_a_draft_without_end_is_refused_and_the_draft_before_stays():
     draft = project_of(title(name="Draft"))
     history.try_on(draft)
     with pytest.raises(Unkeepable):
-        history.try_on(project_of(title(place=Place(turn=math.inf))))
+        history.try_on(project_of(title(transform=Transform(rotation_z=math.inf))))
     assert history.project is draft
 
 
@@ -94,7 +94,7 @@ def test_halves_of_characters_become_one_that_can_be_kept():
     history = History(project_of(title()))
     history.do("Type", project_of(title("Kite\udc00", name="\ud800")))
     clip = history.committed.sequence.tracks[0].clips[0]
-    assert (clip.words.text, clip.name) == ("Kite\ufffd", "\ufffd")
+    assert (clip.text.content, clip.name) == ("Kite\ufffd", "\ufffd")
 
 
 def test_what_did_not_change_is_the_very_same_and_not_looked_at_again():
@@ -120,7 +120,11 @@ def test_unkeepable_work_made_without_a_history_is_refused_by_saving_with_a_sent
     path = tmp_path / "a.rovix"
     write_project(path, project_of(title()))
     good = path.read_bytes()
-    for bad in (title(place=Place(x=math.inf)), title(place=Place(scale_x=1e300)), title(parent="nobody")):
+    for bad in (
+        title(transform=Transform(x=math.inf)),
+        title(transform=Transform(scale_x=1e300)),
+        title(parent="nobody"),
+    ):
         with pytest.raises(RovixError):
             write_project(path, project_of(bad))
         assert path.read_bytes() == good
@@ -137,7 +141,7 @@ def test_a_file_with_a_number_without_end_is_named(number, tmp_path):
 def test_half_characters_in_a_file_are_mended_when_it_is_read():
     content = project_bytes(project_of(title("Kite", name="Kite"))).replace(b'"Kite"', b'"Kite\\ud800"')
     clip = parse_project(Path("a.rovix"), content).sequence.tracks[0].clips[0]
-    assert (clip.name, clip.words.text) == ("Kite\ufffd", "Kite\ufffd")
+    assert (clip.name, clip.text.content) == ("Kite\ufffd", "Kite\ufffd")
 
 
 DEMO = read_project(DEMO_PROJECT)

@@ -40,10 +40,10 @@ def at_rest(clip: PictureClip, frame: int) -> bool:
 
 
 def test_a_loop_runs_from_the_landing_to_the_leaving_in_whole_beats():
-    clip = title(length=121, moves=[pop(), loop(), rise_and_fade("exit")])
-    # 121 frames less 6 for the entrance and 18 for the exit leave 96: three beats of 32 frames.
-    assert heights(clip, [6, 22, 38, 54, 70, 86, 102]) == pytest.approx([0, -30, 0, -30, 0, -30, 0], abs=1e-9)
-    assert heights(clip, [0, 3, 5, 103, 120]).tolist() == [0, 0, 0, 0, 0]
+    clip = title(length=122, moves=[pop(), loop(), rise_and_fade("exit")])
+    # 122 frames less 7 for the entrance and 18 for the exit leave 96: three beats of 32 frames.
+    assert heights(clip, [7, 23, 39, 55, 71, 87, 103]) == pytest.approx([0, -30, 0, -30, 0, -30, 0], abs=1e-9)
+    assert heights(clip, [0, 3, 6, 104, 121]).tolist() == [0, 0, 0, 0, 0]
 
 
 def test_over_the_whole_clip_it_runs_beneath_the_entrance_too():
@@ -81,7 +81,7 @@ def test_pieces_follow_one_another_by_their_phase_and_all_return():
 def test_whole_turns_go_on_from_beat_to_beat_without_a_jump():
     wheel = next(move for move in LOOPS if move.name == "Wheel")
     clip = title(length=241, moves=[wheel])
-    turn = LayerMotion(clip, (640, 360), RATE).at(np.arange(241.0)).pieces["turn"][:, 0]
+    turn = LayerMotion(clip, (640, 360), RATE).at(np.arange(241.0)).pieces["rotation_z"][:, 0]
     steps = np.diff(turn) % 360
     assert steps == pytest.approx(np.full(240, 3.0))
 
@@ -164,8 +164,12 @@ def test_no_loop_flashes_more_than_three_times_in_any_second(move):
 
 def test_inner_keys_of_a_loop_are_one_beat_and_describe_reads_it():
     keys = tuple(InnerKey(at=at, amount=Amount(value=v)) for at, v in ((0.0, 0.0), (0.25, 8.0), (1.0, 0.0)))
-    project = project_of(title(length=61, moves=[loop(channels=(Departure(channel="turn", keys=keys),))]))
-    turns = [describe(project, frame)["layers"][0]["pieces"][0]["turn"] for frame in (0, 15, 30, 45, 60)]
+    project = project_of(
+        title(length=61, moves=[loop(channels=(Departure(channel="rotation_z", keys=keys),))])
+    )
+    turns = [
+        describe(project, frame)["layers"][0]["pieces"][0]["rotation_z"] for frame in (0, 15, 30, 45, 60)
+    ]
     assert turns == pytest.approx([0, 16 / 3, 0, 16 / 3, 0])
 
 

@@ -16,10 +16,10 @@ from rovix.model import (
     Glow,
     Look,
     Move,
-    Place,
     Plain,
     ShapeClip,
-    Words,
+    Text,
+    Transform,
 )
 from rovix.motion import describe, picture_plan, plan_key
 from rovix.motion.departure_keys import departure_keys
@@ -58,9 +58,9 @@ def seen(picture):
 @pytest.mark.parametrize("text", ["Larkmoor Kites", "wind\nfrom the west", "שלום kites", "ab", ""])
 def test_tracking_parts_letters_as_setting_them_with_it_would(align, text):
     words = {"size": 50.0, "align": align}
-    project = project_of(title(text, words=words, moves=[move(away("tracking", 0.3))]))
+    project = project_of(title(text, text=words, moves=[move(away("tracking", 0.3))]))
     moved = picture_plan(project, 0).layers
-    tracked = lay_out(Words(text=text, tracking=0.3, size=50.0, align=align), ligatures=False)
+    tracked = lay_out(Text(content=text, tracking=0.3, size=50.0, align=align), ligatures=False)
     if not moved:
         assert not text
         return
@@ -73,24 +73,26 @@ def test_tracking_parts_letters_as_setting_them_with_it_would(align, text):
 
 
 def test_what_letters_turn_about_goes_with_their_tracking():
-    both = move(away("tracking", 0.5), away("turn", 180.0), pivot="letter", pieces="letters", at_once=100.0)
-    project = project_of(title("oo", words={"size": 80.0}, moves=[both]))
+    both = move(
+        away("tracking", 0.5), away("rotation_z", 180.0), pivot="letter", pieces="letters", at_once=100.0
+    )
+    project = project_of(title("oo", text={"size": 80.0}, moves=[both]))
     columns, _ = seen(painted(project, 0))
-    alone = project_of(title("oo", words={"size": 80.0, "tracking": 0.5}))
+    alone = project_of(title("oo", text={"size": 80.0, "tracking": 0.5}))
     assert abs(columns - seen(painted(alone, 0))[0]).max() <= 1  # an o turned about is an o
 
 
 def test_blurs_of_layer_and_move_add_as_variances_do():
-    soft = Place(blur_across=6.0)
-    project = project_of(title(place=soft, moves=[move(away("blur_across", 8.0))]))
-    assert layer(project, 0)["pieces"][0]["blur_across"] == pytest.approx(10.0)
-    as_one = project_of(title(place=Place(blur_across=10.0)))
+    soft = Transform(blur_x=6.0)
+    project = project_of(title(transform=soft, moves=[move(away("blur_x", 8.0))]))
+    assert layer(project, 0)["pieces"][0]["blur_x"] == pytest.approx(10.0)
+    as_one = project_of(title(transform=Transform(blur_x=10.0)))
     assert plan_key(picture_plan(project, 0)) == plan_key(picture_plan(as_one, 0))
 
 
 def test_letters_sharpen_one_by_one():
     by_letter = move(away("blur", 12.0), pieces="letters", at_once=1.0)
-    project = project_of(title("lll lll", words={"size": 90.0}, moves=[by_letter]))
+    project = project_of(title("lll lll", text={"size": 90.0}, moves=[by_letter]))
     picture, sharp = painted(project, 15), painted(project, 30)
     columns, _ = seen(sharp)
     third = (columns.max() - columns.min()) // 3 + columns.min()
@@ -106,7 +108,7 @@ def test_a_wipe_of_half_shows_half_of_each_piece():
     assert len(rows) == 100
     assert layer(project_of(bar), 15)["pieces"][0]["wipe"] == 0.5
     words = project_of(
-        title("HH", words={"size": 100.0}, moves=[move(away("wipe"), pieces="letters", at_once=100.0)])
+        title("HH", text={"size": 100.0}, moves=[move(away("wipe"), pieces="letters", at_once=100.0)])
     )
     whole, part = (painted(words, frame)[..., :3].sum() for frame in (30, 15))
     assert 0.3 < part / whole < 0.8
@@ -114,7 +116,7 @@ def test_a_wipe_of_half_shows_half_of_each_piece():
 
 def test_letters_rise_out_of_an_unseen_edge_under_them():
     slot = move(away("y", 1.0, "piece"), away("open_bottom"), pieces="letters", at_once=2.0)
-    project = project_of(title("Kites", words={"size": 100.0}, moves=[slot], look=look_of("#ffffff")))
+    project = project_of(title("Kites", text={"size": 100.0}, moves=[slot], look=look_of("#ffffff")))
     assert layer(project, 0)["bounds"] is None
     assert not painted(project, 0)[..., :3].any()
     middle, rest = painted(project, 15), painted(project, 30)
@@ -124,22 +126,20 @@ def test_letters_rise_out_of_an_unseen_edge_under_them():
     bounds = layer(project, 15)["bounds"]
     assert bounds[3] == pytest.approx(layer(project, 30)["bounds"][3] + 1)
     assert plan_key(picture_plan(project, 30)) == plan_key(
-        picture_plan(project_of(title("Kites", words={"size": 100.0}, moves=[move(pieces="letters")], look=look_of("#ffffff"))), 30)
+        picture_plan(project_of(title("Kites", text={"size": 100.0}, moves=[move(pieces="letters")], look=look_of("#ffffff"))), 30)
     )  # fmt: skip
 
 
 def test_an_offset_wraps_round_the_frame():
     small = {"size": 60.0}
     turned = project_of(
-        title("Kite", words=small, moves=[move(away("offset_x", 0.25, "frame"))]), size=(400, 200)
+        title("Kite", text=small, moves=[move(away("offset_x", 0.25, "frame"))]), size=(400, 200)
     )
-    still = painted(project_of(title("Kite", words=small), size=(400, 200)), 0)
+    still = painted(project_of(title("Kite", text=small), size=(400, 200)), 0)
     # numpy.roll is the reference for whole px.
     assert np.abs(painted(turned, 0) - np.roll(still, 100, axis=1)).max() <= 2
     assert layer(turned, 0)["offset"] == [100, 0]
-    many = project_of(
-        title("Kite", words=small, moves=[move(away("offset_x", 12, "frame"))]), size=(400, 200)
-    )
+    many = project_of(title("Kite", text=small, moves=[move(away("offset_x", 12, "frame"))]), size=(400, 200))
     assert layer(many, 15)["offset"] == pytest.approx([2400, 0])
     assert (painted(many, 30) == still).all()
 
@@ -297,7 +297,7 @@ def test_echoes_trail_a_move_and_are_gone_at_rest():
 def test_glows_and_shadows_go_by_the_piece():
     look = Look(parts=(Fill(), Glow(size=10.0, colour="#ff8000")))
     by_letter = move(away("glow_opacity", 0.0), pieces="letters", at_once=0.0)
-    project = project_of(title("l        l", words={"size": 90.0}, look=look, moves=[by_letter]))
+    project = project_of(title("l        l", text={"size": 90.0}, look=look, moves=[by_letter]))
     first, last = painted(project, 10), painted(project, 30)
     assert first[:, 320:].sum() < last[:, 320:].sum()
     assert (first[:, :320] == last[:, :320]).all()

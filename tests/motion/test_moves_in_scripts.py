@@ -29,7 +29,7 @@ orders = st.sampled_from(
 
 
 def clip_of(text, *moves):
-    return title(text, length=LENGTH, moves=moves, words={"size": 40.0})
+    return title(text, length=LENGTH, moves=moves, text={"size": 40.0})
 
 
 def still(move):
@@ -59,11 +59,11 @@ def test_pieces_cover_the_text_exactly_once(text, kind):
 
 def test_five_thousand_letters_are_dealt_out_and_drawn():
     text = ("wind over the hill " * 264)[:5000]
-    layout = lay_out(clip_of(text).words)
+    layout = lay_out(clip_of(text).text)
     assert "".join(pieces_of(layout, "letters").texts) == text
     words = {"size": 12.0, "wrap": 620.0}
     wave = next(move for move in ENTRANCES if move.name == "Wave")
-    project = project_of(title(text, length=LENGTH, moves=[wave], words=words))
+    project = project_of(title(text, length=LENGTH, moves=[wave], text=words))
     found = describe(project, 15)["layers"][0]["pieces"]
     assert "".join(piece["text"] for piece in found) == text
     assert Painter(None).paint(picture_plan(project, 15))[..., :3].any()

@@ -19,9 +19,9 @@ from rovix.model import (
     Look,
     Move,
     Outline,
-    Place,
     Shadow,
     ShapeClip,
+    Transform,
     Typing,
 )
 from rovix.motion import Scene, describe
@@ -58,17 +58,17 @@ def moving(project, frame, name="x"):
 
 
 def test_recipe_1_pop():
-    project = project_of(title(moves=[ready("entrance", "Pop")]), rate="60")
-    # 7 % over at two thirds of 12 frames, rest at frame 12.
-    assert read(project, "scale_x", (0, 8, 12, 13)) == pytest.approx([0.4, 1.07, 1.0, 1.0])
+    project = project_of(title(moves=[ready("entrance", "Pop")]), rate="50")
+    # 0.24 s are 12 frames; 7 % over at 0.55 of them.
+    assert read(project, "scale_x", (0, 6.6, 12, 13)) == pytest.approx([0.4, 1.07, 1.0, 1.0])
     assert read(project, "scale_x", (12,)) == [1.0]
 
 
 def test_recipe_2_fly_through():
     fly = Move(role="entrance", length=0.3, piece_curve="cubic-out", channels=(away("y", 1.0, "off-frame"),))
-    drift = Place(y=Keys(keys=(Key(frame=9, value=0.0), Key(frame=75, value=-30.0))))
+    drift = Transform(y=Keys(keys=(Key(frame=9, value=0.0), Key(frame=75, value=-30.0))))
     out = ready("exit", "Up and away", length=0.5)
-    project = project_of(title("Kite day", length=91, place=drift, moves=[fly, out]), size=HD)
+    project = project_of(title("Kite day", length=91, transform=drift, moves=[fly, out]), size=HD)
     assert layer(project, 0)["bounds"][1] == pytest.approx(541)  # just below the frame, by 1 px
     assert read(project, "y", (9,)) == [0.0]
     steps = np.diff(read(project, "y", range(9, 76)))
@@ -81,7 +81,7 @@ def test_recipe_2_fly_through():
 def test_recipe_3_slot():
     up = ready("entrance", "Out of the slot", stagger=0.1)  # 3 frames (common practice, no source)
     down = ready("exit", "Back into the slot", stagger=0.1)
-    project = project_of(title("Kites", length=120, moves=[up, down], words={"size": 100.0}))
+    project = project_of(title("Kites", length=120, moves=[up, down], text={"size": 100.0}))
     assert layer(project, 0)["bounds"] is None
     first = [next(f for f in range(60) if read(project, "y", (f,), n)[0] != read(project, "y", (0,), n)[0])
              for n in range(5)]  # fmt: skip
@@ -96,12 +96,12 @@ def test_recipe_5_run_round():
     run = ready("entrance", "Run round")
     project = project_of(title("Kite day", length=120, moves=[run]), size=HD)
     assert layer(project, 0)["offset"] == [12 * 1920, 0]
-    assert read(project, "blur_across", (0,)) == [90.0]
+    assert read(project, "blur_x", (0,)) == [90.0]
     assert layer(project, 47)["offset"][0] > 0
-    assert read(project, "blur_across", (47,))[0] > 0
+    assert read(project, "blur_x", (47,))[0] > 0
     # 1.6 s are 48 frames: the offset and the blur are gone on the same one.
     assert "offset" not in layer(project, 48)
-    assert read(project, "blur_across", (48,)) == [0.0]
+    assert read(project, "blur_x", (48,)) == [0.0]
     leaving = project_of(title("Kite day", length=120, moves=[reversed_move(run)]), size=HD)
     for frame in (0, 20, 47):
         assert layer(leaving, 119 - frame)["offset"] == pytest.approx(layer(project, frame)["offset"])
@@ -126,12 +126,12 @@ def test_recipe_8_turn_and_open():
         length=1.0,
         piece_curve="sine-in-out",
         pivot="block",
-        channels=(away("turn", -360.0),),
+        channels=(away("rotation_z", -360.0),),
     )
     opening = ready("loop", "Part and close", length=1.0, beats=Beats(count=1))
     look = Look(parts=(Fill(paint=Linear()),))
     project = project_of(title("Kite day", length=91, moves=[turn, opening], look=look))
-    assert read(project, "turn", (0, 15, 30)) == pytest.approx([-360, -180, 0])
+    assert read(project, "rotation_z", (0, 15, 30)) == pytest.approx([-360, -180, 0])
     assert read(project, "tracking", (30, 45, 60)) == pytest.approx([0, 0.12, 0])
     open_, shut = layer(project, 45)["bounds"], layer(project, 60)["bounds"]
     assert open_[2] - open_[0] > shut[2] - shut[0] + 20
@@ -141,13 +141,13 @@ def test_recipe_8_turn_and_open():
 @pytest.mark.parametrize("at_once", [1, 2, 4])
 def test_recipe_11_word_slides(at_once):
     words = "Wind from the\nwest over the\nhill all day"
-    slides = ready("entrance", "Blown in", at_once=float(at_once), length=2.0, sequence_curve="linear")
-    project = project_of(title(words, length=120, moves=[slides], words={"size": 60.0}), size=HD)
+    slides = ready("entrance", "Blown in", at_once=float(at_once), length=2.0, order_curve="linear")
+    project = project_of(title(words, length=120, moves=[slides], text={"size": 60.0}), size=HD)
     counts = [moving(project, frame) for frame in range(61)]
     assert max(counts) == at_once
     for frame in range(61):
         for piece in layer(project, frame)["pieces"]:
-            assert (piece["x"] == 0) == (piece["blur_across"] == 0)  # both end on one frame
+            assert (piece["x"] == 0) == (piece["blur_x"] == 0)  # both end on one frame
     landed = [next(f for f in range(61) if read(project, "x", (f,), n) == [0]) for n in range(9)]
     assert landed == sorted(landed)
     assert landed[-1] == 60
@@ -156,9 +156,9 @@ def test_recipe_11_word_slides(at_once):
 def test_recipe_12_wave():
     project = project_of(title("Larkmoor Kite Day", moves=[ready("entrance", "Wave")]))
     start = layer(project, 0)["pieces"]
-    assert {(p["scale_x"], p["turn"], p["opacity"]) for p in start} == {(0.0, -50.0, 0.0)}
-    assert moving(project, 15, "turn") >= 5
-    assert {(p["scale_x"], p["turn"], p["opacity"]) for p in layer(project, 30)["pieces"]} == {
+    assert {(p["scale_x"], p["rotation_z"], p["opacity"]) for p in start} == {(0.0, -50.0, 0.0)}
+    assert moving(project, 15, "rotation_z") >= 5
+    assert {(p["scale_x"], p["rotation_z"], p["opacity"]) for p in layer(project, 30)["pieces"]} == {
         (1.0, 0.0, 1.0)
     }
 
@@ -166,10 +166,10 @@ def test_recipe_12_wave():
 def test_recipe_13_out_of_depth_and_past_the_viewer():
     come, go = ready("entrance", "Out of depth"), ready("exit", "Past the viewer")
     project = project_of(title("one two three", length=120, moves=[come, go]), size=HD)
-    assert read(project, "depth", (0,)) == [-5000.0]
-    landed = [next(f for f in range(60) if read(project, "depth", (f,), n) == [0]) for n in range(3)]
+    assert read(project, "z", (0,)) == [-5000.0]
+    landed = [next(f for f in range(60) if read(project, "z", (f,), n) == [0]) for n in range(3)]
     assert landed[0] < landed[1] < landed[2] == 36  # 1.2 s
-    last = [piece["depth"] for piece in layer(project, 119)["pieces"]]
+    last = [piece["z"] for piece in layer(project, 119)["pieces"]]
     # As a whole; 1.5 frames high lie behind the viewer, who is H / 2 / tan 20° away (motion's camera).
     assert last == [1.5 * 1080] * 3
     assert last[0] > 540 / np.tan(np.radians(20))
@@ -180,30 +180,31 @@ def test_recipe_14_depth_spring():
     spring = ready("entrance", "Depth spring", at_once=0.5, length=2.0)
     project = project_of(title("one two", length=90, moves=[spring]))
     # Two words, half at once: g = 60 / 1.5 = 40 frames, each word 20.
-    shares = (0, 20 / 3, 40 / 3, 20)
+    shares = (0, 0.42 * 20, 0.71 * 20, 20)
     assert Scene.of(project).motion(project.sequence.tracks[0].clips[0]).timings[0].times.ends[0] == 20
     clip = project.sequence.tracks[0].clips[0]
-    depth = Scene.of(project).motion(clip).at(np.array(shares)).pieces["depth"][:, 0]
+    depth = Scene.of(project).motion(clip).at(np.array(shares)).pieces["z"][:, 0]
     assert depth == pytest.approx([-600, 140, -50, 0])
-    assert read(project, "depth", (0, 20, 40), 1)[:2] == [-600, -600]
+    assert read(project, "z", (0, 20, 40), 1)[:2] == [-600, -600]
     assert read(project, "opacity", (0, 4, 20)) == [0.0, 1.0, 1.0]
 
 
 def test_recipe_22_gather():
-    project = project_of(title("Kite day", length=90, moves=[ready("entrance", "Gather", length=2.0)]))
+    gather = ready("entrance", "Gather", length=1.5)
+    project = project_of(title("Kite day", length=90, moves=[gather]), rate="24")
     first = layer(project, 0)["pieces"][0]
-    assert (first["scale_x"], first["tracking"], first["blur_across"], first["opacity"]) == (
+    assert (first["scale_x"], first["tracking"], first["blur_x"], first["opacity"]) == (
         1.45,
         0.35,
         16.0,
         0.0,
     )
-    # 2 s at 30 fps are 60 frames, the opacity full at frame 15 (common practice, no source).
-    assert read(project, "opacity", (14, 15, 16))[1:] == [1.0, 1.0]
-    assert read(project, "opacity", (14,))[0] < 1
-    end = layer(project, 60)["pieces"][0]
-    assert (end["scale_x"], end["tracking"], end["blur_across"]) == (1.0, 0.0, 0.0)
-    assert layer(project, 60)["bounds"] == layer(project, 89)["bounds"]
+    # 1.5 s at 24 fps are 36 frames (common practice, no source), the opacity full at 0.35 of them.
+    assert read(project, "opacity", (12, 13, 14))[1:] == [1.0, 1.0]
+    assert read(project, "opacity", (12,))[0] < 1
+    end = layer(project, 36)["pieces"][0]
+    assert (end["scale_x"], end["tracking"], end["blur_x"]) == (1.0, 0.0, 0.0)
+    assert layer(project, 36)["bounds"] == layer(project, 89)["bounds"]
     assert ready("entrance", "Gather").length == 1.8
 
 
@@ -217,21 +218,21 @@ def test_recipe_23_enter_loop_leave_with_own_keys_on_top(loop):
             Key(frame=150, value=3.5),
         )
     )
-    place = Place(scale_x=growth, scale_y=growth)
+    place = Transform(scale_x=growth, scale_y=growth)
     moves = [
         ready("entrance", "Pop", length=1.0),
         ready("loop", loop),
         ready("exit", "Blur away", length=0.5),
     ]
-    grown = project_of(title("Kite day", length=151, place=place, moves=moves))
+    grown = project_of(title("Kite day", length=151, transform=place, moves=moves))
     plain = project_of(title("Kite day", length=151, moves=moves))
     for frame, factor in ((0, 0.0), (10, 0.5), (75, 1.0), (140, 2.25), (150, 3.5)):
         assert read(grown, "scale_x", (frame,)) == pytest.approx(
             [factor * read(plain, "scale_x", (frame,))[0]]
         )
-    assert read(plain, "blur_across", (135, 150)) == [0.0, 24.0]
+    assert read(plain, "blur_x", (135, 150)) == [0.0, 24.0]
     stay = [
-        tuple(p[n] for n in ("y", "turn", "scale_y", "opacity"))
+        tuple(p[n] for n in ("y", "rotation_z", "scale_y", "opacity"))
         for p in (layer(plain, f)["pieces"][0] for f in range(31, 135))
     ]
     assert len(set(stay)) > 1  # the middle is not dead
@@ -239,7 +240,7 @@ def test_recipe_23_enter_loop_leave_with_own_keys_on_top(loop):
 
 def test_recipe_24_rise_and_fade():
     moves = [ready("entrance", "Rise and fade"), ready("exit", "Rise and fade")]
-    project = project_of(title("Kite day", length=90, moves=moves, words={"size": 100.0}))
+    project = project_of(title("Kite day", length=90, moves=moves, text={"size": 100.0}))
     assert read(project, "y", (0, 18, 89)) == pytest.approx([110, 0, 0])
     assert read(project, "opacity", (0, 18, 71, 89)) == [0.0, 1.0, 1.0, 0.0]
 
@@ -259,7 +260,7 @@ def test_recipe_28_flicker():
     )  # fmt: skip
     glows = tuple(Glow(size=size, colour="#8fd0ff") for size in (4.0, 14.0, 40.0))
     look = Look(parts=(Fill(), Outline(width=3.0), *glows))
-    project = project_of(title(text, length=90, moves=[lights], look=look), ground="#0a1433")
+    project = project_of(title(text, length=90, moves=[lights], look=look), background="#0a1433")
     order = ranks("shuffled", len(text), 4)
     assert sorted(order.tolist()) == list(range(8))
     assert order.tolist() != list(range(8))
@@ -281,7 +282,7 @@ def test_recipe_29_loading_bar():
         id="frame", length=120, width=600.0, height=60.0, fill=None, outline=Outline(width=4.0)
     )
     wink = ready("loop", "Wink", length=1.0, beats=Beats(over="clip"))
-    caption = title("LOADING", length=121, id="caption", place=Place(y=80.0), moves=[wink])
+    caption = title("LOADING", length=121, id="caption", transform=Transform(y=80.0), moves=[wink])
     project = project_of(frame_, bars, caption)
 
     def filled(frame):

@@ -73,7 +73,7 @@ def test_stagger_and_at_once_are_tied():
     st.integers(1, 40), st.floats(0, 50), st.integers(0, 400), st.sampled_from(["linear", "ease", "cubic-in"])
 )
 def test_pieces_fill_their_span_exactly(count, at_once, span, curve):
-    times = piece_times(entrance(at_once=at_once, sequence_curve=curve), count, span, RATE)
+    times = piece_times(entrance(at_once=at_once, order_curve=curve), count, span, RATE)
     assert times.starts.min(initial=span) == 0
     assert times.ends.max(initial=0) == pytest.approx(span if count > 1 or at_once > 0 else 0)
     assert (np.diff(times.starts) >= 0).all()

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from rovix.motion.transform import affine, camera, mapped, projected
 
-ZERO = {name: np.zeros(()) for name in ("x", "y", "depth", "turn", "slant", "tip", "swing")}
+ZERO = {name: np.zeros(()) for name in ("x", "y", "z", "rotation_z", "slant", "rotation_x", "rotation_y")}
 NEUTRAL = ZERO | {"scale_x": np.ones(()), "scale_y": np.ones(())}
 ORIGIN = np.zeros(2)
 
@@ -26,10 +26,10 @@ def test_neutral_is_the_identity():
 
 
 def test_degrees_are_clockwise_with_y_down():
-    assert matrix(turn=90)[:2, :2].tolist() == [[0, -1], [1, 0]]
+    assert matrix(rotation_z=90)[:2, :2].tolist() == [[0, -1], [1, 0]]
     # CSS Transforms Level 2, rotateX and rotateY matrices.
-    assert matrix(tip=90)[:3, :3].tolist() == [[1, 0, 0], [0, 0, -1], [0, 1, 0]]
-    assert matrix(swing=90)[:3, :3].tolist() == [[0, 0, 1], [0, 1, 0], [-1, 0, 0]]
+    assert matrix(rotation_x=90)[:3, :3].tolist() == [[1, 0, 0], [0, 0, -1], [0, 1, 0]]
+    assert matrix(rotation_y=90)[:3, :3].tolist() == [[0, 0, 1], [0, 1, 0], [-1, 0, 0]]
 
 
 def test_positive_slant_leans_letters_right():
@@ -38,9 +38,9 @@ def test_positive_slant_leans_letters_right():
 
 
 def test_the_pivot_stays_where_it_is():
-    moved = matrix(pivot=(30, -20), turn=77, scale_x=2.0, slant=12, tip=30, swing=9) @ np.array(
-        [30, -20, 0, 1]
-    )
+    moved = matrix(
+        pivot=(30, -20), rotation_z=77, scale_x=2.0, slant=12, rotation_x=30, rotation_y=9
+    ) @ np.array([30, -20, 0, 1])
     assert moved[:3] == pytest.approx([30, -20, 0])
 
 
@@ -62,7 +62,15 @@ def test_order_is_scale_slant_tip_swing_turn_move(turn, tip, swing, slant, acros
         rotation("z", turn) @ rotation("y", swing) @ rotation("x", tip) @ shear @ np.diag([across, down, 1])
     )
     found = matrix(
-        turn=turn, tip=tip, swing=swing, slant=slant, scale_x=across, scale_y=down, x=5, y=6, depth=7
+        rotation_z=turn,
+        rotation_x=tip,
+        rotation_y=swing,
+        slant=slant,
+        scale_x=across,
+        scale_y=down,
+        x=5,
+        y=6,
+        z=7,
     )
     assert found[:3, :3] == pytest.approx(expected, abs=1e-12)
     assert found[:3, 3].tolist() == [5, 6, 7]
@@ -81,7 +89,7 @@ def test_perspective_agrees_with_css_perspective():
     # CSS Transforms Level 2: perspective(d) rotateY(60deg), corners of a 200 x 100 box by hand.
     d, size = 500.0, (800, 600)
     fov = 2 * degrees(atan(size[1] / 2 / d))
-    flat = (camera(size, fov) @ matrix(swing=60))[..., [0, 1, 3], :][..., [0, 1, 3]]
+    flat = (camera(size, fov) @ matrix(rotation_y=60))[..., [0, 1, 3], :][..., [0, 1, 3]]
     corners = mapped(flat, np.array([[-100.0, -50.0], [100.0, 50.0]]))
     for (x, y), found in zip(((-100, -50), (100, 50)), corners, strict=True):
         depth = -x * np.sin(radians(60))
@@ -94,27 +102,27 @@ def test_the_frame_centre_is_the_middle_of_the_picture():
 
 
 def test_what_is_behind_the_viewer_is_nowhere():
-    assert np.isnan(mapped(projected(matrix(depth=99_999), (640, 360)), np.zeros((1, 2)))).all()
+    assert np.isnan(mapped(projected(matrix(z=99_999), (640, 360)), np.zeros((1, 2)))).all()
 
 
 @pytest.mark.parametrize(
     ("turned", "squeeze", "counter"),
-    # Common practice, no source (34.5 degrees is used by eye); exact by atan(tan a / s).
-    [(-25.5, 0.70, 34.27), (-25.5, 0.001, 89.88)],
+    # Common practice, no source; exact by atan(tan a / s).
+    [(-20, 0.60, 31.24), (-20, 0.001, 89.84)],
 )
 def test_words_turned_and_squeezed_sit_level_after_a_counter_turn(turned, squeeze, counter):
     exact = -degrees(atan(tan(radians(turned)) / squeeze))
     assert exact == pytest.approx(counter, abs=0.02)
-    chain = matrix(turn=exact) @ matrix(scale_x=squeeze) @ matrix(turn=turned)
+    chain = matrix(rotation_z=exact) @ matrix(scale_x=squeeze) @ matrix(rotation_z=turned)
     baseline = chain @ np.array([1, 0, 0, 0])
     assert baseline[1] == pytest.approx(0, abs=1e-12)
 
 
 def test_turn_and_squeeze_equal_a_slant():
-    # Common practice, no source: slant 15.81 degrees, width 0.7645, height 0.9156 for -25.5 and 70 %.
-    exact = -degrees(atan(tan(radians(-25.5)) / 0.7))
-    chain = matrix(turn=exact) @ matrix(scale_x=0.7) @ matrix(turn=-25.5)
+    # Common practice, no source: slant 18.92 degrees, width 0.6594, height 0.9099 for -20 and 60 %.
+    exact = -degrees(atan(tan(radians(-20)) / 0.6))
+    chain = matrix(rotation_z=exact) @ matrix(scale_x=0.6) @ matrix(rotation_z=-20)
     width, height = chain[0, 0], chain[1, 1]
-    assert (width, height) == pytest.approx((0.7645, 0.9156), abs=1e-4)
+    assert (width, height) == pytest.approx((0.6594, 0.9099), abs=1e-4)
     # Height first, then the slant: x += -tan(phi) y with y already scaled.
-    assert degrees(atan(-chain[0, 1] / height)) == pytest.approx(15.81, abs=0.01)
+    assert degrees(atan(-chain[0, 1] / height)) == pytest.approx(18.92, abs=0.01)

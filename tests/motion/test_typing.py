@@ -15,13 +15,11 @@ from rovix.paint import Painter
 from rovix.text.caret import caret_at
 
 
-def typed(text="Kite day", length=1.0, role="entrance", words=None, clip=240, **typing):
-    fields = {
-        name: typing.pop(name) for name in ("order", "pieces", "seed", "sequence_curve") if name in typing
-    }
+def typed(content="Kite day", length=1.0, role="entrance", text=None, clip=240, **typing):
+    fields = {name: typing.pop(name) for name in ("order", "pieces", "seed", "order_curve") if name in typing}
     fields = {"pieces": "letters"} | fields
     move = Move(role=role, length=length, typing=Typing(**typing), **fields)
-    return project_of(title(text, length=clip, moves=[move], words=words or {"size": 40.0}))
+    return project_of(title(content, length=clip, moves=[move], text=text or {"size": 40.0}))
 
 
 def starts(project):
@@ -134,7 +132,7 @@ def test_a_caret_stands_before_the_first_word_too():
 
 def test_recipe_26_the_typed_line_stays_at_its_height_a_line_change_is_a_step():
     text = "wind\nkites\nhill"
-    project = typed(text, length=2.0, one_height=True, words={"size": 40.0, "leading": 1.5})
+    project = typed(text, length=2.0, one_height=True, text={"size": 40.0, "leading": 1.5})
     down = [describe(project, frame)["layers"][0]["pieces"][0]["y"] for frame in range(61)]
     assert sorted(set(down), reverse=True) == pytest.approx([120, 60, 0])
     assert down[0] == pytest.approx(120)
@@ -159,7 +157,7 @@ def test_lines_end_at_rest_in_whatever_order_they_are_typed(order, pieces):
 
 
 def test_the_typed_line_can_be_put_at_mid_height():
-    project = typed("wind\nkites\nhill", length=2.0, one_height=True, words={"size": 40.0, "leading": 1.5})
+    project = typed("wind\nkites\nhill", length=2.0, one_height=True, text={"size": 40.0, "leading": 1.5})
     placed = last_line_to_mid_height(project, "title")
     clip = placed.sequence.tracks[0].clips[0]
     layout = Scene.of(placed).motion(clip).subject.layout
@@ -177,7 +175,7 @@ def test_the_typed_line_can_be_put_at_mid_height():
 
 
 def test_a_caret_stands_on_the_side_to_which_words_run():
-    hebrew = typed("שלום", caret=Caret(shape="block"), words={"size": 40.0})
+    hebrew = typed("שלום", caret=Caret(shape="block"), text={"size": 40.0})
     layout = Scene.of(hebrew).motion(hebrew.sequence.tracks[0].clips[0]).subject.layout
     box = caret(hebrew, 1)
     first = layout.x[layout.cluster == 0][0]
@@ -187,6 +185,6 @@ def test_a_caret_stands_on_the_side_to_which_words_run():
 
 def test_lines_are_broken_once_from_the_whole_text():
     text = "kites over the hill all day long"
-    project = typed(text, length=2.0, words={"size": 40.0, "wrap": 260.0})
+    project = typed(text, length=2.0, text={"size": 40.0, "wrap": 260.0})
     plans = [picture_plan(project, frame).layers[0] for frame in (5, 30, 60)]
     assert all((plan.layout.x == plans[-1].layout.x).all() for plan in plans)

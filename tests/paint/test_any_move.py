@@ -23,10 +23,10 @@ from rovix.model import (
     Look,
     Move,
     Outline,
+    PieceSound,
     Shadow,
-    Strike,
+    SpeedSound,
     Typing,
-    Whoosh,
 )
 from rovix.model.consistency import inconsistencies
 from rovix.model.move import MovedChannel, Order, Pieces, Pivot
@@ -40,7 +40,9 @@ TEXTS = st.sampled_from(
     ["Kite 1,250", "two\nlines here", "שלום עולם", "🇸🇪👩‍👩‍👧‍👦", "كايت", "e\u0301a", "", " ", "−7 and 3.5"]
 )
 AMOUNTS = st.floats(-3, 3) | st.sampled_from([0.0, 1.0, -1.0, 400.0, -2000.0])
-CURVES = st.sampled_from(["linear", "back-out", "elastic-out", "steps(3)", "hold", "spring(1, 170, 12)"])
+CURVES = st.sampled_from(
+    ["linear", "back-out", "elastic-out", "steps(3)", "hold", "spring(mass 1 stiffness 170 damping 12)"]
+)
 
 
 @st.composite
@@ -87,8 +89,8 @@ MOVES = st.builds(
     before=st.sampled_from(["away", "hidden"]),
     beats=st.builds(Beats, count=st.integers(0, 3), fitted=st.booleans(), phase=st.floats(0, 2)),
     typing=TYPED,
-    strike=st.none() | st.builds(Strike, at=st.sampled_from(["start", "landing"])),
-    whoosh=st.none() | st.just(Whoosh()),
+    piece_sound=st.none() | st.builds(PieceSound, at=st.sampled_from(["start", "landing"])),
+    speed_sound=st.none() | st.just(SpeedSound()),
     channels=st.lists(departures(), max_size=3).map(tuple),
 )
 
@@ -96,7 +98,7 @@ MOVES = st.builds(
 @settings(max_examples=120, deadline=None)
 @given(TEXTS, st.lists(MOVES, min_size=1, max_size=3), st.floats(0, 39))
 def test_any_moves_are_described_drawn_profiled_and_heard(text, moves, frame):
-    project = project_of(title(text, length=40, moves=moves, words={"size": 40.0}, look=LOOK), size=(160, 90))
+    project = project_of(title(text, length=40, moves=moves, text={"size": 40.0}, look=LOOK), size=(160, 90))
     assert not inconsistencies(project)
     plan = picture_plan(project, frame)
     picture = Painter(None).paint(plan)

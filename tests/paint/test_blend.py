@@ -6,8 +6,8 @@ from scipy.ndimage import gaussian_filter
 
 from builders import project_of
 from rovix.edit.groups import group_clips
-from rovix.edit.place import set_blend
-from rovix.model import GroundClip, Place, Plain, ShapeClip
+from rovix.edit.transform import set_blend
+from rovix.model import BackgroundClip, Plain, ShapeClip, Transform
 from rovix.model.blend import BLEND_MODES
 from rovix.motion import describe, picture_plan
 from rovix.paint import Painter, blend, blur
@@ -148,9 +148,14 @@ def painted(project):
 
 
 def over(mode, opacity=0.75):
-    ground = GroundClip(id="g", length=5, ground=Plain(colour="#b4783c"))
+    ground = BackgroundClip(id="g", length=5, background=Plain(colour="#b4783c"))
     box = ShapeClip(
-        id="box", length=5, width=100, height=100, fill=Plain(colour="#3ca0dc"), place=Place(opacity=opacity)
+        id="box",
+        length=5,
+        width=100,
+        height=100,
+        fill=Plain(colour="#3ca0dc"),
+        transform=Transform(opacity=opacity),
     )
     return set_blend(project_of(ground, box), "box", mode)
 

@@ -12,12 +12,12 @@ from rovix.model import (
     Keys,
     Linear,
     Media,
-    Place,
     Plain,
     ShapeClip,
     StillClip,
     Stop,
     Track,
+    Transform,
 )
 from rovix.model import (
     Outline as OutlinePart,
@@ -60,7 +60,7 @@ WHITE = Plain(colour="#ffffff")
 
 def words(**fields):
     look = look_of("#ffd060", OutlinePart(id="o", width=3.0, colour="#203040"))
-    return title("Kite", id="a", length=40, look=look, words={"size": 60.0}, **fields)
+    return title("Kite", id="a", length=40, look=look, text={"size": 60.0}, **fields)
 
 
 def box(**fields):
@@ -79,7 +79,7 @@ KINDS = {"words": words, "shape": box, "picture": still, "group": group}
 
 
 def shot(*clips, size=SIZE):
-    return project_of(*clips, size=size, ground="#00000000", media=MEDIA)
+    return project_of(*clips, size=size, background="#00000000", media=MEDIA)
 
 
 def picture(*clips, frame=5, size=SIZE, at=None):
@@ -117,9 +117,9 @@ def test_each_effect_works_on_each_kind(kind, number):
     if kind == "group" and isinstance(effect, RevealBox | Crop | Wipe):
         # A group's block is the whole frame; more of that must be covered to reach what it shows.
         effect = RevealBox(bottom=70.0, right=90.0)
-    place = Place(x=Keys(id="x", keys=(Key(frame=0, value=-60.0), Key(frame=20, value=80.0))))
-    plain = picture(KINDS[kind](place=place))
-    treated = picture(KINDS[kind](place=place, effects=(effect,)))
+    place = Transform(x=Keys(id="x", keys=(Key(frame=0, value=-60.0), Key(frame=20, value=80.0))))
+    plain = picture(KINDS[kind](transform=place))
+    treated = picture(KINDS[kind](transform=place, effects=(effect,)))
     # White has no colour to lose, no levels between, and stays white by any tint.
     white = kind in ("shape", "group") and isinstance(effect, Tone)
     assert white or not np.array_equal(plain, treated)
@@ -136,7 +136,7 @@ def test_effects_are_described_by_none_of_the_pixels():
 
 
 def test_an_opening_pinned_to_words_goes_with_them_one_pinned_to_the_frame_stays():
-    right = Place(x=60.0)
+    right = Transform(x=60.0)
     words_open, frame_open = RevealBox(right=20.0), RevealBox(pin="frame", right=SIZE[0] / 2 - 20)
 
     def columns(clip):
@@ -146,8 +146,8 @@ def test_an_opening_pinned_to_words_goes_with_them_one_pinned_to_the_frame_stays
     assert columns(box(effects=(words_open,))).max() == 139
     assert columns(box(effects=(frame_open,))).max() == 139
     # Moved by 60 the words' own edge goes along, the frame's does not.
-    assert columns(box(effects=(words_open,), place=right)).max() == 199
-    assert len(columns(box(effects=(frame_open,), place=right))) == 0
+    assert columns(box(effects=(words_open,), transform=right)).max() == 199
+    assert len(columns(box(effects=(frame_open,), transform=right))) == 0
 
 
 def test_a_move_goes_on_within_the_opening():
@@ -160,7 +160,7 @@ def test_a_move_goes_on_within_the_opening():
 
 
 def test_edges_turn_with_the_layer():
-    tilted = picture(box(place=Place(turn=90.0), effects=(Crop(right=30.0),)))
+    tilted = picture(box(transform=Transform(rotation_z=90.0), effects=(Crop(right=30.0),)))
     rows = np.flatnonzero(tilted[:, 120, 3])
     assert (rows.min(), rows.max()) == (40, 89)
 
@@ -200,7 +200,7 @@ def test_letters_come_one_after_another():
 def test_a_wipe_rides_another_layers_edge():
     keys = Keys(id="x", keys=(Key(frame=0, value=-70.0), Key(frame=30, value=70.0)))
     rider = ShapeClip(
-        id="rider", length=40, form="ellipse", width=20.0, height=20.0, place=Place(x=keys, y=-60.0)
+        id="rider", length=40, form="ellipse", width=20.0, height=20.0, transform=Transform(x=keys, y=-60.0)
     )
     ridden = box(effects=(Wipe(follows=Follow(layer="rider")),))
     for frame in range(0, 31):
@@ -221,15 +221,15 @@ def test_a_ride_whose_layer_is_gone_goes_by_its_share():
 
 
 def test_an_offset_by_whole_px_is_a_roll():
-    place = Place(x=70.0, y=-40.0)
-    moved = picture(box(place=place, effects=(WrapAround(x=130.0, y=-55.0),)))
-    assert np.array_equal(moved, np.roll(picture(box(place=place)), (-55, 130), axis=(0, 1)))
+    place = Transform(x=70.0, y=-40.0)
+    moved = picture(box(transform=place, effects=(WrapAround(x=130.0, y=-55.0),)))
+    assert np.array_equal(moved, np.roll(picture(box(transform=place)), (-55, 130), axis=(0, 1)))
     # Skia smooths letters' edges a little otherwise where a picture's edge cuts them.
-    letters = picture(words(place=place, effects=(WrapAround(x=130.0, y=-55.0),))).astype(float)
-    rolled = np.roll(picture(words(place=place)), (-55, 130), axis=(0, 1)).astype(float)
+    letters = picture(words(transform=place, effects=(WrapAround(x=130.0, y=-55.0),))).astype(float)
+    rolled = np.roll(picture(words(transform=place)), (-55, 130), axis=(0, 1)).astype(float)
     assert np.abs(letters - rolled).mean() < 0.05
     # Dozens of widths are the same as none.
-    far = picture(box(place=place, effects=(WrapAround(x=130.0 + 17 * 240, y=-55.0 - 12 * 160),)))
+    far = picture(box(transform=place, effects=(WrapAround(x=130.0 + 17 * 240, y=-55.0 - 12 * 160),)))
     assert np.array_equal(far, moved)
 
 
@@ -246,7 +246,7 @@ def test_an_offset_between_px_is_exact():
 def test_echoes_keep_their_strengths():
     """Strengths 0.7, 0.49, 0.343 after the words' 1 (common practice, no source)."""
     x = Keys(id="x", keys=(Key(frame=0, value=-100.0), Key(frame=20, value=100.0)))
-    trail = box(place=Place(x=x), effects=(EchoTrail(copies=3, gap=4.0, strength=0.7),))
+    trail = box(transform=Transform(x=x), effects=(EchoTrail(copies=3, gap=4.0, strength=0.7),))
     plan = picture_plan(shot(trail), 16).layers[0]
     assert isinstance(plan, EchoPlan)
     assert [round(strength, 4) for _, strength in plan.copies] == [0.343, 0.49, 0.7, 1.0]
@@ -264,13 +264,13 @@ def test_echoes_keep_their_strengths():
 
 def test_echoes_before_the_first_frame_do_not_exist():
     x = Keys(id="x", keys=(Key(frame=0, value=-100.0), Key(frame=20, value=100.0)))
-    trail = box(place=Place(x=x), effects=(EchoTrail(copies=5, gap=4.0),))
+    trail = box(transform=Transform(x=x), effects=(EchoTrail(copies=5, gap=4.0),))
     assert len(picture_plan(shot(trail), 9).layers[0].copies) == 3
 
 
 def test_echoes_by_way_lie_that_far_apart():
     x = Keys(id="x", keys=(Key(frame=0, value=-100.0, curve="cubic-out"), Key(frame=30, value=100.0)))
-    trail = box(place=Place(x=x), effects=(EchoTrail(copies=4, gap=25.0, unit="px"),))
+    trail = box(transform=Transform(x=x), effects=(EchoTrail(copies=4, gap=25.0, unit="px"),))
     plan = picture_plan(shot(trail), 14).layers[0]
     places = [copy.matrix[0, 2] for copy, _ in plan.copies]
     np.testing.assert_allclose(np.diff(places), 25.0, atol=0.3)
@@ -305,7 +305,7 @@ def test_echoes_come_after_what_is_before_them_in_the_order():
 
 def test_an_echos_blend_and_hue():
     x = Keys(id="x", keys=(Key(frame=0, value=-20.0), Key(frame=20, value=20.0)))
-    red = replace(box(place=Place(x=x)), fill=Plain(colour="#c02020"))
+    red = replace(box(transform=Transform(x=x)), fill=Plain(colour="#c02020"))
     add = replace(red, effects=(EchoTrail(copies=1, gap=4.0, strength=1.0, blend="plus-lighter"),))
     both = picture(add, frame=10)[80, 120]
     one = picture(red, frame=10)[80, 120]
@@ -328,13 +328,13 @@ def test_blur_is_scipys_gaussian():
 def test_blur_along_the_motion_lies_along_it_and_ends_with_it():
     x = Keys(id="x", keys=(Key(frame=0, value=-40.0), Key(frame=20, value=40.0)))
     sigma = Keys(id="s", keys=(Key(frame=0, value=8.0), Key(frame=20, value=0.0)))
-    moving = box(place=Place(x=x), effects=(Blur(along=sigma),))
+    moving = box(transform=Transform(x=x), effects=(Blur(along=sigma),))
     level = picture(moving, frame=10)
     assert len(set(level[:, 120, 3].tolist())) <= 3
     assert len(set(level[80, :, 3].tolist())) > 20
-    assert np.array_equal(picture(moving, frame=20), picture(box(place=Place(x=x)), frame=20))
+    assert np.array_equal(picture(moving, frame=20), picture(box(transform=Transform(x=x)), frame=20))
     y = Keys(id="y", keys=(Key(frame=0, value=-40.0), Key(frame=20, value=40.0)))
-    slanting = picture(box(place=Place(x=x, y=y), effects=(Blur(along=10.0),)), frame=10)
+    slanting = picture(box(transform=Transform(x=x, y=y), effects=(Blur(along=10.0),)), frame=10)
     across = np.flatnonzero(slanting[..., 3].any(axis=0))
     assert len(across) > 100
 
@@ -440,7 +440,7 @@ def test_opacity_and_blend_are_the_layers_own():
     treated = replace(
         box(),
         blend="multiply",
-        place=Place(opacity=0.5),
+        transform=Transform(opacity=0.5),
         fill=Plain(colour="#80c0ff"),
         effects=(Crop(left=20.0),),
     )

@@ -6,7 +6,7 @@ from scipy.ndimage import gaussian_filter
 from scipy.special import erf
 
 from builders import look_of, project_of, title
-from rovix.model import Fill, Glow, Look, Place, Plain, Shadow, ShapeClip
+from rovix.model import Fill, Glow, Look, Plain, Shadow, ShapeClip, Transform
 from rovix.motion import picture_plan
 from rovix.paint import Painter
 from rovix.paint.blur import brought_up
@@ -20,7 +20,12 @@ def painted(project, size=None):
 
 def bar(**place):
     return ShapeClip(
-        id="bar", length=9, width=200.0, height=90.0, fill=Plain(colour="#ffffff"), place=Place(**place)
+        id="bar",
+        length=9,
+        width=200.0,
+        height=90.0,
+        fill=Plain(colour="#ffffff"),
+        transform=Transform(**place),
     )
 
 
@@ -36,13 +41,13 @@ def test_a_far_blur_is_the_gaussian_of_the_picture(sigma, x):
     # SciPy's error function is the reference; what lies beyond the frame blurs in.
     across, down = blurred_bar(320 + x, 200, 640, sigma), blurred_bar(180, 90, 360, sigma)
     expected = 255 * down[:, None] * across
-    found = painted(project_of(bar(x=x, blur_across=sigma, blur_down=sigma), size=SIZE))[..., 0]
+    found = painted(project_of(bar(x=x, blur_x=sigma, blur_y=sigma), size=SIZE))[..., 0]
     assert np.abs(found - expected).max() <= 2
 
 
 @pytest.mark.parametrize("size", [SIZE, (320, 180), (641, 361)])
 def test_a_far_blur_stays_in_its_place_at_any_size(size):
-    picture = painted(project_of(bar(x=-60.0, blur_across=90.0, blur_down=90.0), size=SIZE), size)[..., 0]
+    picture = painted(project_of(bar(x=-60.0, blur_x=90.0, blur_y=90.0), size=SIZE), size)[..., 0]
     rows, columns = np.indices(picture.shape)
     weight = picture.astype(float)
     middle = (columns * weight).sum() / weight.sum() + 0.5, (rows * weight).sum() / weight.sum() + 0.5
@@ -53,11 +58,11 @@ def test_a_far_blur_stays_in_its_place_at_any_size(size):
 
 def test_a_far_glow_is_the_gaussian_of_the_letters():
     words, sigma = {"size": 200.0}, 60.0
-    shape = painted(project_of(title("H", words=words, look=look_of("#ffffff")), size=(1240, 960)))[..., 0]
+    shape = painted(project_of(title("H", text=words, look=look_of("#ffffff")), size=(1240, 960)))[..., 0]
     # SciPy's Gaussian is the reference.
     expected = gaussian_filter(shape.astype(float), sigma, mode="constant")[300:-300, 300:-300]
     glow = Look(parts=(Glow(size=sigma, strength=1.0, colour="#ffffff"), Fill(opacity=1.0)))
-    whole = painted(project_of(title("H", words=words, look=glow), size=SIZE))[..., 0].astype(float)
+    whole = painted(project_of(title("H", text=words, look=glow), size=SIZE))[..., 0].astype(float)
     # Over the letter the glow lies on its fill; beside it, it is alone.
     beside = shape[300:-300, 300:-300] == 0
     assert np.abs(whole - expected)[beside].max() <= 3
@@ -67,7 +72,9 @@ def test_words_that_fly_past_the_viewer_cost_no_more_than_the_picture():
     # 300,000 times as large, the shadow alone would be 14 million px wide.
     look = Look(parts=(Fill(), Shadow(), Glow(size=300.0)))
     for scale in (300.0, 300_000.0):
-        project = project_of(title("KITE", look=look, place=Place(scale_x=scale, scale_y=scale)), size=SIZE)
+        project = project_of(
+            title("KITE", look=look, transform=Transform(scale_x=scale, scale_y=scale)), size=SIZE
+        )
         assert painted(project).shape == (360, 640, 4)
 
 

@@ -13,22 +13,22 @@ from scipy.ndimage import distance_transform_edt, gaussian_filter
 
 from builders import look_of, project_of, title
 from rovix.model import (
+    BackgroundClip,
     Box,
     Fill,
     Glow,
-    GroundClip,
     GroupClip,
     Linear,
     LongShadow,
     Look,
     Outline,
-    Place,
     Plain,
     Shadow,
     Stop,
     Track,
+    Transform,
 )
-from rovix.model.words import Dressing
+from rovix.model.text import OwnStyle
 from rovix.motion import picture_plan
 from rovix.motion.ready_moves import pop, wave
 from rovix.paint import Painter
@@ -55,7 +55,7 @@ def paint(project, frame=0):
 
 
 def words(look, text="TILE", **fields):
-    return title(text, look=look, words={"size": EM, "weight": 900}, **fields)
+    return title(text, look=look, text={"size": EM, "weight": 900}, **fields)
 
 
 # The reference
@@ -168,7 +168,7 @@ def test_a_whole_look_is_the_picture_that_others_draw():
             Box(id="b", paint=Plain(colour="#506a5a"), padding_x=30.0, padding_y=24.0, radius=12.0),
         )
     )
-    got = paint(project_of(words(look), ground="#2a3a40"))[..., :3].astype(np.float64)
+    got = paint(project_of(words(look), background="#2a3a40"))[..., :3].astype(np.float64)
     difference = np.abs(got - reference())
     # On average under one code value, eight parts being laid over each other in 8 bits; the edges, which
     # each rasterizer smooths in its own way, differ by at most a third of full scale, and on under one
@@ -203,7 +203,7 @@ def test_a_look_with_everything_off_is_no_layer_at_all():
         type(p)(**{f: getattr(p, f) for f in p.__struct_fields__} | {"shown": False})
         for p in EVERY_PART.values()
     )
-    ground = GroundClip(id="ground", length=60, ground=Plain(colour="#335566"))
+    ground = BackgroundClip(id="ground", length=60, background=Plain(colour="#335566"))
     assert np.array_equal(paint(project_of(ground, words(Look(parts=parts)))), paint(project_of(ground)))
 
 
@@ -211,7 +211,7 @@ def test_a_look_with_everything_off_is_no_layer_at_all():
 def test_what_shines_and_shades_is_a_gaussian_of_the_letters(name):
     part = EVERY_PART[name]
     alone = paint(
-        project_of(words(Look(parts=(Fill(id="f", paint=Plain(colour="#ffffff")),))), ground="#00000000")
+        project_of(words(Look(parts=(Fill(id="f", paint=Plain(colour="#ffffff")),))), background="#00000000")
     )[..., 3]
     part = type(part)(
         id="p", **({"x": 0.0, "y": 0.0, "blur": 8.0} if name == "shadow" else {"size": 8.0, "strength": 1.0})
@@ -219,9 +219,9 @@ def test_what_shines_and_shades_is_a_gaussian_of_the_letters(name):
     below = Look(parts=(Fill(id="f", paint=Plain(colour="#ffffff00")), part))
     # The letters' own fill is see-through here, so that only what they cast is left; they cast as
     # they are drawn, so a see-through one casts nothing.
-    assert not paint(project_of(words(below), ground="#00000000")).any()
+    assert not paint(project_of(words(below), background="#00000000")).any()
     whole = Look(parts=(Fill(id="f", paint=Plain(colour="#ffffff")), part))
-    both = paint(project_of(words(whole), ground="#00000000"))[..., 3].astype(np.float64) / 255
+    both = paint(project_of(words(whole), background="#00000000"))[..., 3].astype(np.float64) / 255
     cast = gaussian_filter(alone.astype(np.float64) / 255, 8.0, truncate=6)
     expected = alone / 255 + cast * (1 - alone / 255)
     assert np.abs(both - expected).max() * 255 < 3
@@ -246,7 +246,9 @@ def test_an_outlines_area_is_that_of_an_independent_raster(side, width):
         "centre": ((out > 0) & (out <= half)) | ((within > 0) & (within <= half)),
     }[side]
     outline = Outline(id="o", width=width, colour="#ffffff", side=side)
-    alpha = paint(project_of(words(Look(parts=(outline,))), ground="#00000000"))[..., 3].astype(float) / 255
+    alpha = (
+        paint(project_of(words(Look(parts=(outline,))), background="#00000000"))[..., 3].astype(float) / 255
+    )
     assert alpha.sum() == pytest.approx(averaged(expected.astype(float)).sum(), rel=0.012)
 
 
@@ -256,19 +258,22 @@ def test_shadows_grow_with_the_words_and_the_light_stays():
 
     def shift(**place):
         picture = paint(
-            project_of(title("I", look=look, words={"size": 120.0}, place=Place(**place)), ground="#000000")
+            project_of(
+                title("I", look=look, text={"size": 120.0}, transform=Transform(**place)),
+                background="#000000",
+            )
         )
         red, green = picture[..., 2] > 128, picture[..., 1] > 128
         return np.argwhere(green).max(axis=0) - np.argwhere(red).max(axis=0)
 
     assert shift().tolist() == [0, 20]
     assert shift(scale_x=0.5, scale_y=0.5).tolist() == [0, 10]
-    assert np.abs(shift(turn=90.0) - [0, 20]).max() <= 1
+    assert np.abs(shift(rotation_z=90.0) - [0, 20]).max() <= 1
 
 
 def test_an_outline_only_look_casts_its_ring():
     ring = Look(parts=(Outline(id="o", width=4.0, colour="#ffffff"), Glow(id="g", size=3.0, strength=1.0)))
-    picture = paint(project_of(title("I", look=ring, words={"size": 300.0}), ground="#00000000"))
+    picture = paint(project_of(title("I", look=ring, text={"size": 300.0}), background="#00000000"))
     middle = picture[SIZE[1] // 2, SIZE[0] // 2, 3]
     assert middle < 40, "the letter's inside stays open"
 
@@ -278,7 +283,7 @@ def test_gradients_run_over_the_block_or_over_each_letter():
 
     def first_and_last(over):
         clip = words(Look(parts=(Fill(id="f", paint=paint_, over=over),)), text="IIII")
-        picture = paint(project_of(clip, ground="#ff000000"))[SIZE[1] // 2]
+        picture = paint(project_of(clip, background="#ff000000"))[SIZE[1] // 2]
         inked = np.flatnonzero(picture[:, 3] == 255)
         edges = np.flatnonzero(np.diff(inked) > 1)
         return picture[inked[: edges[0]], 1].astype(int), picture[inked[edges[-1] + 1 :], 1].astype(int)
@@ -294,8 +299,8 @@ def test_gradients_run_over_the_block_or_over_each_letter():
 def test_coloured_letters_keep_their_colour_in_a_gradient():
     ramp = Linear(angle=0, stops=(Stop(at=0, colour="#000000"), Stop(at=1, colour="#000000")))
     clip = title("II", look=Look(parts=(Fill(id="f", paint=ramp),)),
-                 words={"size": 200.0, "dressings": (Dressing(start=1, end=2, colour="#00ff00"),)})  # fmt: skip
-    row = paint(project_of(clip, ground="#00000000"))[SIZE[1] // 2]
+                 text={"size": 200.0, "styles": (OwnStyle(start=1, end=2, colour="#00ff00"),)})  # fmt: skip
+    row = paint(project_of(clip, background="#00000000"))[SIZE[1] // 2]
     solid = row[row[:, 3] == 255]
     assert {tuple(px) for px in solid.tolist()} == {(0, 0, 0, 255), (0, 255, 0, 255)}
 
@@ -304,7 +309,9 @@ def test_boxes_stand_behind_each_line_as_wide_as_it():
     box = Box(id="b", paint=Plain(colour="#00ff00"), padding_x=10.0, padding_y=6.0, radius=0.0, over="line")
     look = Look(parts=(Fill(id="f", paint=Plain(colour="#00ff00")), box))
     picture = paint(
-        project_of(title("WIDE LINE\nI", look=look, words={"size": 60.0, "leading": 1.6}), ground="#000000")
+        project_of(
+            title("WIDE LINE\nI", look=look, text={"size": 60.0, "leading": 1.6}), background="#000000"
+        )
     )
     rows = np.flatnonzero((picture[..., 1] == 255).any(axis=1))
     parts = np.split(rows, np.flatnonzero(np.diff(rows) > 1) + 1)
@@ -341,37 +348,39 @@ def test_a_sweep_goes_its_way_to_the_edge(angle):
 
 def test_a_blur_is_the_gaussian_of_the_layer_and_reaches_in_from_outside():
     def alpha(**fields):
-        return paint(project_of(words(look_of("#ffffff"), **fields), ground="#00000000"))[..., 3].astype(
+        return paint(project_of(words(look_of("#ffffff"), **fields), background="#00000000"))[..., 3].astype(
             float
         )
 
-    sharp, soft = alpha(), alpha(place=Place(blur_across=9.0, blur_down=3.0))
+    sharp, soft = alpha(), alpha(transform=Transform(blur_x=9.0, blur_y=3.0))
     assert np.abs(soft - gaussian_filter(sharp, (3.0, 9.0), truncate=6)).max() < 3
-    out = alpha(place=Place(x=-440.0, blur_across=20.0))
-    wide = project_of(words(look_of("#ffffff"), place=Place(x=-440.0)), size=(1240, 360), ground="#00000000")
+    out = alpha(transform=Transform(x=-440.0, blur_x=20.0))
+    wide = project_of(
+        words(look_of("#ffffff"), transform=Transform(x=-440.0)), size=(1240, 360), background="#00000000"
+    )
     whole = gaussian_filter(paint(wide)[..., 3].astype(float), (0, 20.0), truncate=6)[:, 300:940]
     assert np.abs(out - whole).max() < 3
 
 
 def test_a_group_is_blurred_as_one():
     inside = (Track(id="a", clips=(words(look_of("#ffffff"), id="w"),)),)
-    group = GroupClip(id="g", length=60, tracks=inside, place=Place(blur_across=5.0, blur_down=5.0))
-    alone = words(look_of("#ffffff"), place=Place(blur_across=5.0, blur_down=5.0))
+    group = GroupClip(id="g", length=60, tracks=inside, transform=Transform(blur_x=5.0, blur_y=5.0))
+    alone = words(look_of("#ffffff"), transform=Transform(blur_x=5.0, blur_y=5.0))
     difference = paint(project_of(group)).astype(int) - paint(project_of(alone)).astype(int)
     assert np.abs(difference).max() <= 1
 
 
 def test_emoji_are_pictures_that_turn_fade_and_cast():
     look = look_of("#ffffff")
-    red = title("🟥", look=look, words={"size": 200.0}, place=Place(turn=45.0, opacity=0.5))
-    picture = paint(project_of(red, ground="#00000000"))
+    red = title("🟥", look=look, text={"size": 200.0}, transform=Transform(rotation_z=45.0, opacity=0.5))
+    picture = paint(project_of(red, background="#00000000"))
     middle = picture[SIZE[1] // 2, SIZE[0] // 2]
     assert middle[3] == 128 or middle[3] == 127
     assert middle[2] > 2 * middle[1], "it is red, whatever the fill"
     glowing = Look(parts=(*look.parts, Glow(id="g", size=8.0)))
-    around = paint(project_of(title("🟥", look=glowing, words={"size": 200.0}), ground="#00000000"))
+    around = paint(project_of(title("🟥", look=glowing, text={"size": 200.0}), background="#00000000"))
     assert (around[..., 3] > 0).sum() > 1.2 * (
-        paint(project_of(title("🟥", look=look, words={"size": 200.0}), ground="#00000000"))[..., 3] > 0
+        paint(project_of(title("🟥", look=look, text={"size": 200.0}), background="#00000000"))[..., 3] > 0
     ).sum()
 
 

@@ -7,7 +7,7 @@ from scipy.integrate import quad
 
 from builders import look_of, project_of, title
 from rovix.edit.tree import with_sequence
-from rovix.model import GroupClip, Key, Keys, Path, PathKey, Place, Plain, ShapeClip, Shutter, Track
+from rovix.model import GroupClip, Key, Keys, MotionPath, PathKey, Plain, ShapeClip, Shutter, Track, Transform
 from rovix.motion import ExposurePlan, GlyphsPlan, GroupPlan, ShapePlan, picture_plan
 from rovix.motion.ready_moves import pop
 from rovix.paint import Painter
@@ -18,13 +18,15 @@ def line(*pairs, curve="linear"):
 
 
 def shot(*clips, shutter=Shutter(on=True), size=(320, 80), **fields):  # noqa: B008
-    return project_of(*clips, size=size, ground="#00000000", shutter=shutter, **fields)
+    return project_of(*clips, size=size, background="#00000000", shutter=shutter, **fields)
 
 
 def box(speed, **fields):
     """A white box, 40 px wide, that goes so many px a frame."""
-    place = Place(x=line((0, -100.0), (20, -100.0 + 20 * speed)), **fields)
-    return ShapeClip(id="b", length=21, width=40.0, height=40.0, fill=Plain(colour="#ffffff"), place=place)
+    place = Transform(x=line((0, -100.0), (20, -100.0 + 20 * speed)), **fields)
+    return ShapeClip(
+        id="b", length=21, width=40.0, height=40.0, fill=Plain(colour="#ffffff"), transform=place
+    )
 
 
 def row(project, frame):
@@ -50,7 +52,7 @@ def box_integral(left, width, way, cells=320):
 @pytest.mark.parametrize("speed", [4, 12, 20])
 @pytest.mark.parametrize("angle", [90.0, 180.0, 360.0])
 def test_a_box_is_smeared_as_the_integral_says(speed, angle):
-    project = shot(box(speed), shutter=Shutter(on=True, angle=angle, most=256))
+    project = shot(box(speed), shutter=Shutter(on=True, angle=angle, samples=256))
     left = 160 - 100 + 5 * speed - 20
     exact = box_integral(left, 40, speed * angle / 360)
     found = row(project, 5)
@@ -74,7 +76,7 @@ def test_moments_are_two_px_apart_up_to_the_most():
 
     assert [moments(speed) for speed in (0, 1, 4, 8, 20)] == [0, 1, 1, 2, 5]
     assert moments(20, angle=360.0) == 10
-    assert moments(20, angle=360.0, most=4) == 4
+    assert moments(20, angle=360.0, samples=4) == 4
 
 
 def test_what_rests_is_drawn_as_if_there_were_no_shutter():
@@ -90,21 +92,23 @@ def test_what_rests_is_drawn_as_if_there_were_no_shutter():
 
 def test_every_channel_that_moves_pixels_is_blurred():
     places = [
-        Place(y=line((0, 0.0), (20, 200.0))),
-        Place(turn=line((0, 0.0), (20, 360.0))),
-        Place(scale_x=line((0, 1.0), (20, 4.0))),
-        Place(depth=line((0, 0.0), (20, 200.0))),
-        Place(slant=line((0, 0.0), (20, 60.0))),
-        Place(tip=line((0, 0.0), (20, 180.0))),
-        Place(pivot_x=line((0, 0.0), (20, 4.0)), turn=90.0),
-        Place(path=Path(id="p", keys=(PathKey(frame=0, x=0.0, y=0.0), PathKey(frame=20, x=200.0, y=0.0)))),
+        Transform(y=line((0, 0.0), (20, 200.0))),
+        Transform(rotation_z=line((0, 0.0), (20, 360.0))),
+        Transform(scale_x=line((0, 1.0), (20, 4.0))),
+        Transform(z=line((0, 0.0), (20, 200.0))),
+        Transform(slant=line((0, 0.0), (20, 60.0))),
+        Transform(rotation_x=line((0, 0.0), (20, 180.0))),
+        Transform(pivot_x=line((0, 0.0), (20, 4.0)), rotation_z=90.0),
+        Transform(
+            path=MotionPath(id="p", keys=(PathKey(frame=0, x=0.0, y=0.0), PathKey(frame=20, x=200.0, y=0.0)))
+        ),
     ]
     for place in places:
-        plan = picture_plan(shot(title(length=30, place=place)), 8).layers[0]
+        plan = picture_plan(shot(title(length=30, transform=place)), 8).layers[0]
         assert isinstance(plan, ExposurePlan), place
-    opening = title(length=30, words={"tracking": line((0, 0.0), (20, 2.0))})
+    opening = title(length=30, text={"tracking": line((0, 0.0), (20, 2.0))})
     assert isinstance(picture_plan(shot(opening), 8).layers[0], ExposurePlan)
-    fading = title(length=30, place=Place(opacity=line((0, 0.0), (20, 1.0))))
+    fading = title(length=30, transform=Transform(opacity=line((0, 0.0), (20, 1.0))))
     assert isinstance(picture_plan(shot(fading), 8).layers[0], GlyphsPlan)
 
 
@@ -135,24 +139,24 @@ def test_a_group_is_exposed_as_one_and_what_it_follows_moves_it():
     group = GroupClip(
         id="g",
         length=21,
-        tracks=(Track(id="t", clips=(replace(box(0), place=Place()),)),),
-        place=box(20).place,
+        tracks=(Track(id="t", clips=(replace(box(0), transform=Transform()),)),),
+        transform=box(20).transform,
     )
     plan = picture_plan(shot(group), 5).layers[0]
     assert isinstance(plan, ExposurePlan)
     assert all(isinstance(moment, GroupPlan) for moment in plan.moments)
     assert not any(isinstance(inner, ExposurePlan) for inner in plan.moments[0].layers)
     np.testing.assert_allclose(
-        row(shot(group), 5), row(shot(replace(box(20), place=box(20).place)), 5), atol=2 / 255
+        row(shot(group), 5), row(shot(replace(box(20), transform=box(20).transform)), 5), atol=2 / 255
     )
     lead = replace(box(20), id="lead")
-    following = replace(box(0), id="f", parent="lead", place=Place())
+    following = replace(box(0), id="f", parent="lead", transform=Transform())
     assert isinstance(picture_plan(shot(lead, following), 5).layers[1], ExposurePlan)
 
 
 def test_letters_that_cut_on_do_so_on_whole_frames():
     typed = replace(pop(), pieces="letters", at_once=0.0, before="hidden", length=0.55)
-    clip = title("Kites fly", length=60, moves=[typed], place=Place(x=line((0, 0.0), (59, 590.0))))
+    clip = title("Kites fly", length=60, moves=[typed], transform=Transform(x=line((0, 0.0), (59, 590.0))))
     project = shot(clip, size=(640, 360))
     for frame in range(16):
         plan = picture_plan(project, frame).layers
@@ -165,8 +169,8 @@ def test_letters_that_cut_on_do_so_on_whole_frames():
 
 def test_adaptive_blur_of_letters_is_near_that_of_many_moments():
     clip = title(
-        "Thirty letters over the meadow", length=40, look=look_of("#ffffff"), words={"size": 70.0},
-        place=Place(x=line((0, -400.0), (39, 380.0))),
+        "Thirty letters over the meadow", length=40, look=look_of("#ffffff"), text={"size": 70.0},
+        transform=Transform(x=line((0, -400.0), (39, 380.0))),
     )  # fmt: skip
     few = shot(clip, size=(1920, 1080))
     many = shot(clip, size=(1920, 1080))
@@ -179,7 +183,7 @@ def test_adaptive_blur_of_letters_is_near_that_of_many_moments():
     step = shutters.STEP
     try:
         shutters.STEP = 10 / 256
-        exact_project = with_sequence(many, replace(many.sequence, shutter=Shutter(on=True, most=256)))
+        exact_project = with_sequence(many, replace(many.sequence, shutter=Shutter(on=True, samples=256)))
         exact = Painter(None).paint(picture_plan(exact_project, 10)).astype(float)
     finally:
         shutters.STEP = step

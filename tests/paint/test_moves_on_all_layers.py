@@ -1,4 +1,4 @@
-"""Moves work on footage, stills, badges, shapes, grounds, groups and sequences as on words."""
+"""Moves work on footage, stills, logos, shapes, grounds, groups and sequences as on words."""
 
 from fractions import Fraction
 
@@ -9,9 +9,9 @@ import pytest
 from builders import project_of, title
 from rovix.model import (
     Amount,
+    BackgroundClip,
     Departure,
     FootageClip,
-    GroundClip,
     GroupClip,
     Media,
     Move,
@@ -42,14 +42,14 @@ class Given:
 
 
 def layers():
-    words = title("HH", id="inside", words={"size": 80.0})
+    words = title("HH", id="inside", text={"size": 80.0})
     group = GroupClip(id="it", length=90, tracks=(Track(id="inner", clips=(words,)),))
     return {
         "still": StillClip(id="it", media="still", length=90, fit="as-is"),
-        "badge": StillClip(id="it", media="still", length=90, crop="round", fit="as-is"),
+        "logo": StillClip(id="it", media="still", length=90, crop="round", fit="as-is"),
         "footage": FootageClip(id="it", media="film", length=90, fit="as-is"),
         "shape": ShapeClip(id="it", length=90, width=120.0, height=80.0, fill=Plain(colour="#ffffff")),
-        "ground": GroundClip(id="it", length=90, ground=Plain(colour="#ffffff")),
+        "ground": BackgroundClip(id="it", length=90, background=Plain(colour="#ffffff")),
         "group": group,
         "sequence": SequenceClip(id="it", sequence="other", length=90),
     }  # fmt: skip
@@ -58,7 +58,7 @@ def layers():
 def project_with(clip, *moves):
     project = project_of(replace(clip, moves=moves), size=SIZE, media=(STILL, FOOTAGE))
     other = replace(
-        project_of(title("HH", id="o", length=90, words={"size": 80.0}), size=SIZE).sequence, id="other"
+        project_of(title("HH", id="o", length=90, text={"size": 80.0}), size=SIZE).sequence, id="other"
     )
     return replace(project, sequences=(*project.sequences, other))
 
@@ -68,8 +68,8 @@ def painted(project, frame):
 
 
 CHANNELS = {
-    "x": Amount(value=90.0), "scale": Amount(value=0.5), "turn": Amount(value=30.0), "opacity": Amount(value=0.2),
-    "tip": Amount(value=60.0), "blur": Amount(value=9.0), "colour": Amount(value=1.0), "wipe": Amount(value=0.2),
+    "x": Amount(value=90.0), "scale": Amount(value=0.5), "rotation_z": Amount(value=30.0), "opacity": Amount(value=0.2),
+    "rotation_x": Amount(value=60.0), "blur": Amount(value=9.0), "colour": Amount(value=1.0), "wipe": Amount(value=0.2),
     "open_left": Amount(value=0.6, unit="piece"), "offset_x": Amount(value=0.4, unit="frame"),
 }  # fmt: skip
 

@@ -9,22 +9,22 @@ from PIL import Image, ImageDraw, ImageFont
 
 from builders import look_of, project_of, psnr, title
 from rovix.model import (
+    BackgroundClip,
     FootageClip,
-    GroundClip,
     GroupClip,
     Media,
     Outline,
     Paper,
-    Place,
     Plain,
     StillClip,
     Track,
+    Transform,
 )
 from rovix.motion import describe, picture_plan
 from rovix.motion.ready_moves import pop, wave
 from rovix.paint import LayerCache, Painter
+from rovix.paint.backgrounds import paper_pixels
 from rovix.paint.cache import LayerPicture
-from rovix.paint.grounds import paper_pixels
 from rovix.paint.region import Region, region_of
 from rovix.text.catalogue import shipped
 
@@ -53,7 +53,7 @@ def still(**fields):
 
 
 def test_a_picture_is_premultiplied_bgra_of_the_size_asked_for():
-    project = project_of(title(""), ground="#ff800080")
+    project = project_of(title(""), background="#ff800080")
     pixels = paint(project, size=(320, 180))
     assert pixels.shape == (180, 320, 4)
     assert pixels.dtype == np.uint8
@@ -62,8 +62,8 @@ def test_a_picture_is_premultiplied_bgra_of_the_size_asked_for():
 
 def test_words_are_where_pillow_would_draw_them():
     style = next(style for style in shipped()["Outfit"] if style.low == 700)
-    clip = title("Kite", words={"size": 200.0, "weight": 700}, look=look_of("#ffffff"))
-    pixels = paint(project_of(clip, ground="#000000"))
+    clip = title("Kite", text={"size": 200.0, "weight": 700}, look=look_of("#ffffff"))
+    pixels = paint(project_of(clip, background="#000000"))
     image = Image.new("L", (640, 360))
     font = ImageFont.truetype(style.path, 200)
     cap = 706 / 1000 * 200
@@ -75,7 +75,9 @@ def test_words_are_where_pillow_would_draw_them():
 
 def test_ink_lies_within_the_bounds_that_describe_gives():
     look = look_of("#ffffff", Outline(id="o", width=7.0, colour="#ff0000"))
-    project = project_of(title("Kg", look=look, place=Place(turn=30, swing=40), moves=[pop()]))
+    project = project_of(
+        title("Kg", look=look, transform=Transform(rotation_z=30, rotation_y=40), moves=[pop()])
+    )
     for frame in (0, 3, 20):
         bounds = np.add(describe(project, frame)["layers"][0]["bounds"], [320, 180, 320, 180])
         rows, columns = np.nonzero(paint(project, frame)[..., :3].sum(axis=2))
@@ -86,15 +88,17 @@ def test_ink_lies_within_the_bounds_that_describe_gives():
 
 
 def test_an_outline_outside_leaves_the_fill_as_it_is_and_no_seam():
-    plain = paint(project_of(title("O", look=look_of("#ffffff")), ground="#ffffff"))
+    plain = paint(project_of(title("O", look=look_of("#ffffff")), background="#ffffff"))
     outlined = look_of("#ffffff", Outline(id="o", width=8.0, colour="#ffffff"))
-    assert np.array_equal(paint(project_of(title("O", look=outlined), ground="#ffffff")), plain)
+    assert np.array_equal(paint(project_of(title("O", look=outlined), background="#ffffff")), plain)
 
 
 @pytest.mark.parametrize("side", ["outside", "centre", "inside"])
 def test_outlines_lie_on_the_side_they_name(side):
     def ink(look):
-        return paint(project_of(title("I", words={"size": 300.0}, look=look), ground="#000000"))[..., 1] > 127
+        return (
+            paint(project_of(title("I", text={"size": 300.0}, look=look), background="#000000"))[..., 1] > 127
+        )
 
     fill = ink(look_of("#00ff00"))
     line = ink(look_of("#000000", Outline(id="o", width=10.0, colour="#00ff00", side=side), opacity=0.0))
@@ -108,8 +112,8 @@ def test_outlines_lie_on_the_side_they_name(side):
 
 def test_no_letter_lies_under_its_neighbours_outline():
     look = look_of("#ffffff", Outline(id="o", width=30.0, colour="#ff0000"))
-    together = paint(project_of(title("nn", look=look), ground="#000000"))
-    by_letter = paint(project_of(title("nn", look=look, moves=[wave()]), ground="#000000"), frame=59)
+    together = paint(project_of(title("nn", look=look), background="#000000"))
+    by_letter = paint(project_of(title("nn", look=look, moves=[wave()]), background="#000000"), frame=59)
     white = lambda pixels: int(np.sum(pixels[..., :3].min(axis=2) > 250))  # noqa: E731
     # Smooth edges are laid down once or twice, so single px at them may differ.
     assert white(together) == pytest.approx(white(by_letter), rel=0.005)
@@ -118,7 +122,10 @@ def test_no_letter_lies_under_its_neighbours_outline():
 def test_a_half_faded_outlined_letter_shows_no_outline_through_its_fill():
     look = look_of("#ffffff", Outline(id="o", width=10.0, colour="#000000"))
     pixels = paint(
-        project_of(title("I", words={"size": 300.0}, look=look, place=Place(opacity=0.5)), ground="#808080")
+        project_of(
+            title("I", text={"size": 300.0}, look=look, transform=Transform(opacity=0.5)),
+            background="#808080",
+        )
     )
     assert pixels[180, 320, :3].tolist() == pytest.approx([192] * 3, abs=1)
 
@@ -130,7 +137,7 @@ def test_pictures_of_files_fit_fill_or_stay_as_they_are():
 
 
 def test_an_image_moves_by_parts_of_a_px():
-    pixels = paint(still(place=Place(x=0.5)))[50, :, 2].astype(int)
+    pixels = paint(still(transform=Transform(x=0.5)))[50, :, 2].astype(int)
     assert pixels[80] == pytest.approx(100, abs=3)
     assert pixels[81] == 200
     assert pixels[120] == pytest.approx(100, abs=3)
@@ -144,7 +151,7 @@ def test_a_round_crop_is_a_disc():
 
 
 def test_a_tipped_picture_is_narrower_at_its_far_edge():
-    red = paint(still(fit="fit", place=Place(tip=50.0)))[..., 2] > 100
+    red = paint(still(fit="fit", transform=Transform(rotation_x=50.0)))[..., 2] > 100
     rows = np.flatnonzero(red.any(axis=1))
     widths = red.sum(axis=1)
     assert widths[rows[2]] != widths[rows[-3]]
@@ -152,8 +159,8 @@ def test_a_tipped_picture_is_narrower_at_its_far_edge():
 
 
 def test_what_is_behind_the_viewer_is_not_drawn():
-    assert not paint(still(place=Place(depth=5000.0)))[..., 2].any()
-    partly = paint(still(fit="fit", place=Place(tip=89.0, depth=130.0)))
+    assert not paint(still(transform=Transform(z=5000.0)))[..., 2].any()
+    partly = paint(still(fit="fit", transform=Transform(rotation_x=89.0, z=130.0)))
     assert partly.shape == (100, 200, 4)
 
 
@@ -166,23 +173,27 @@ def test_footage_is_asked_for_by_the_clips_own_time():
 
 
 def test_layers_are_laid_over_each_other_source_over():
-    below = GroundClip(id="b", length=10, ground=Plain(colour="#ff0000"))
-    above = GroundClip(id="a", length=10, ground=Plain(colour="#0000ff"), place=Place(opacity=0.25))
+    below = BackgroundClip(id="b", length=10, background=Plain(colour="#ff0000"))
+    above = BackgroundClip(
+        id="a", length=10, background=Plain(colour="#0000ff"), transform=Transform(opacity=0.25)
+    )
     assert paint(project_of(below, above))[0, 0].tolist() == pytest.approx([64, 0, 191, 255], abs=1)
 
 
 def test_a_faded_group_fades_as_one():
     inner = tuple(
-        Track(id=f"t{n}", clips=(GroundClip(id=f"g{n}", length=10, ground=Plain(colour="#ffffff")),))
+        Track(id=f"t{n}", clips=(BackgroundClip(id=f"g{n}", length=10, background=Plain(colour="#ffffff")),))
         for n in (1, 2)
     )
-    group = GroupClip(id="g", length=10, tracks=inner, place=Place(opacity=0.5))
-    assert paint(project_of(group, ground="#000000"))[0, 0, 0] == pytest.approx(128, abs=1)
+    group = GroupClip(id="g", length=10, tracks=inner, transform=Transform(opacity=0.5))
+    assert paint(project_of(group, background="#000000"))[0, 0, 0] == pytest.approx(128, abs=1)
 
 
 def test_a_frame_of_other_proportions_is_fitted_and_the_rest_is_ground():
     project = project_of(
-        GroundClip(id="g", length=5, ground=Plain(colour="#ffffff")), ground="#0000ff", size=(200, 100)
+        BackgroundClip(id="g", length=5, background=Plain(colour="#ffffff")),
+        background="#0000ff",
+        size=(200, 100),
     )
     pixels = paint(project, size=(200, 200))
     assert pixels[100, 100, :3].tolist() == [255, 255, 255]

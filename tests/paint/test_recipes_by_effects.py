@@ -12,11 +12,11 @@ from rovix.model import (
     Keys,
     Look,
     Move,
-    Place,
     Plain,
     ShapeClip,
     Shutter,
     StillClip,
+    Transform,
 )
 from rovix.model import (
     Glow as GlowPart,
@@ -45,7 +45,7 @@ def keys(*triples):
 
 
 def shot(*clips, rate="30", **fields):
-    return project_of(*clips, size=SIZE, rate=rate, ground="#00000000", media=MEDIA, **fields)
+    return project_of(*clips, size=SIZE, rate=rate, background="#00000000", media=MEDIA, **fields)
 
 
 def picture(project, frame):
@@ -57,7 +57,7 @@ def alpha(project, frame):
 
 
 def words(text="KITE", size=80.0, **fields):
-    return title(text, length=fields.pop("length", 120), words={"size": size}, **fields)
+    return title(text, length=fields.pop("length", 120), text={"size": size}, **fields)
 
 
 def test_slot():
@@ -124,15 +124,15 @@ def test_echo_pair():
     assert describe(project, 50)["layers"][0]["offset"][1] == -SIZE[1]
 
 
-def test_lit_badge():
+def test_lit_logo():
     """Recipe 19: a glowing outline, no colour, linear burn at a chosen strength."""
     ground = ShapeClip(id="g", length=60, width=480.0, height=270.0, fill=Plain(colour="#9a8060"))
-    badge = StillClip(
-        id="badge", length=60, media="m", blend="linear-burn", place=Place(opacity=0.6),
+    logo = StillClip(
+        id="logo", length=60, media="m", blend="linear-burn", transform=Transform(opacity=0.6),
         effects=(Tone(saturation=0.0), Outline(width=4.0, colour="#ffffff"), Glow(size=6.0, colour="#ffffff")),
     )  # fmt: skip
-    project = shot(ground, badge)
-    grey = picture(shot(replace(badge, blend="normal", place=Place(), effects=badge.effects[:1])), 5)
+    project = shot(ground, logo)
+    grey = picture(shot(replace(logo, blend="normal", transform=Transform(), effects=logo.effects[:1])), 5)
     assert (np.ptp(grey[..., :3].astype(int), axis=2) <= 1).all()
     burnt, plain = picture(project, 5).astype(int), picture(shot(ground), 5).astype(int)
     assert (burnt[..., :3] <= plain[..., :3] + 1).all()
@@ -140,16 +140,16 @@ def test_lit_badge():
 
 
 def test_carried_reveal():
-    """Recipe 20: a badge rolls over the words and back; they appear behind it, the edge on the badge."""
+    """Recipe 20: a logo rolls over the words and back; they appear behind it, the edge on the logo."""
     x = keys((0, 0, "linear"), (20, 0, "cubic-in-out"), (50, 150, "cubic-in-out"), (90, -150, "linear"))
     size = keys((0, 4, "back-out"), (20, 1, "linear"))
-    badge = ShapeClip(
-        id="badge", length=120, form="ellipse", width=30.0, height=30.0,
-        place=Place(x=x, y=-70.0, scale_x=size, scale_y=size, turn=keys((20, 0, "linear"), (90, 720, "linear"))),
+    logo = ShapeClip(
+        id="logo", length=120, form="ellipse", width=30.0, height=30.0,
+        transform=Transform(x=x, y=-70.0, scale_x=size, scale_y=size, rotation_z=keys((20, 0, "linear"), (90, 720, "linear"))),
     )  # fmt: skip
     bar = ShapeClip(id="words", length=120, width=260.0, height=40.0, fill=Plain(colour="#ffffff"),
-                    effects=(Wipe(follows=Follow(layer="badge"), angle=180.0),))  # fmt: skip
-    project = shot(bar, badge)
+                    effects=(Wipe(follows=Follow(layer="logo"), angle=180.0),))  # fmt: skip
+    project = shot(bar, logo)
     for frame in range(120):
         row = alpha(project, frame)[135] / 255
         low, _, high, _ = describe(project, frame)["layers"][1]["bounds"]
@@ -161,9 +161,9 @@ def test_carried_reveal():
 def test_line_reveal():
     """Recipe 21: a line grows to full width, words rise out of it, sink back, the line closes."""
     grow = keys((0, 1, "cubic-out"), (15, 300, "linear"), (100, 300, "cubic-in"), (119, 1, "linear"))
-    line = ShapeClip(id="line", length=120, form="line", width=grow, height=3.0, place=Place(y=40.0))
+    line = ShapeClip(id="line", length=120, form="line", width=grow, height=3.0, transform=Transform(y=40.0))
     rise = keys((12, 100, "cubic-out"), (30, 0, "linear"), (85, 0, "cubic-in"), (104, 100, "linear"))
-    clip = words(place=Place(y=rise), effects=(RevealBox(pin="frame", bottom=SIZE[1] / 2 - 40),))
+    clip = words(transform=Transform(y=rise), effects=(RevealBox(pin="frame", bottom=SIZE[1] / 2 - 40),))
     project = shot(clip, line)
     widths = [(lambda b: b[2] - b[0])(describe(project, f)["layers"][1]["bounds"]) for f in (0, 15, 119)]
     assert widths == pytest.approx([1, 300, 1])
@@ -184,8 +184,10 @@ def test_flicker():
     appear = Move(
         role="entrance", length=0.3, pieces="letters", order="shuffled", seed=6, at_once=0.0, before="hidden"
     )
-    clip = title("KITE", length=120, look=look, moves=(appear,), place=Place(opacity=Keys(keys=blink)))
-    project = shot(replace(clip, place=Place()))
+    clip = title(
+        "KITE", length=120, look=look, moves=(appear,), transform=Transform(opacity=Keys(keys=blink))
+    )
+    project = shot(replace(clip, transform=Transform()))
     shown = [[p["shown"] for p in describe(project, f)["layers"][0]["pieces"]] for f in range(10)]
     counts = [sum(row) for row in shown]
     assert counts == [1, 1, 1, 2, 2, 2, 3, 3, 3, 4]
@@ -195,7 +197,7 @@ def test_flicker():
     assert states == [0.0] * 6 + [1.0] * 6 + [0.0] * 6 + [1.0] * 6
     # 5 frames on and 5 off would be 3 flashes a second at 30 fps, the limit of WCAG 2.3.1; 6 are fewer.
     assert 30 / 12 <= 3
-    first = describe(shot(replace(clip, moves=(), place=Place())), 1)["layers"][0]["pieces"][0]
+    first = describe(shot(replace(clip, moves=(), transform=Transform())), 1)["layers"][0]["pieces"][0]
     assert (first["fill_opacity"], first["outline_opacity"]) == (0.0, 1.0)
 
 

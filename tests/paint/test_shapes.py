@@ -10,17 +10,17 @@ from rovix.curve.transfer import light_to_srgb, srgb_to_light
 from rovix.edit.groups import group_clips, ungroup
 from rovix.edit.sequences import add_sequence, put_in_sequence
 from rovix.model import (
-    GroundClip,
-    Join,
+    BackgroundClip,
     Linear,
     Outline,
-    Place,
     Plain,
     Radial,
     Sequence,
     ShapeClip,
     Stop,
     Track,
+    Transform,
+    Transition,
 )
 from rovix.motion import picture_plan
 from rovix.paint import Painter
@@ -53,7 +53,7 @@ def test_areas_by_formula():
     )
     assert covered(form="ellipse", width=200, height=100) == pytest.approx(np.pi * 100 * 50, rel=3e-3)
     assert covered(form="line", width=301, height=3) == pytest.approx(903, rel=3e-3)
-    turned = covered(width=200, height=100, place=Place(turn=33.0, scale_x=1.2))
+    turned = covered(width=200, height=100, transform=Transform(rotation_z=33.0, scale_x=1.2))
     assert turned == pytest.approx(24_000, rel=1e-3)
 
 
@@ -72,9 +72,11 @@ def test_outline_areas_by_formula(side, area):
 
 def test_an_outline_leaves_no_seam_at_the_fill():
     outline = Outline(width=10, colour="#ffffff", side="outside")
-    place = Place(x=0.37, y=0.21, turn=7.0)
+    place = Transform(x=0.37, y=0.21, rotation_z=7.0)
     picture = painted(
-        project_of(ShapeClip(id="c", length=5, fill=Plain(colour="#ffffff"), outline=outline, place=place))
+        project_of(
+            ShapeClip(id="c", length=5, fill=Plain(colour="#ffffff"), outline=outline, transform=place)
+        )
     )
     assert picture[100:260, 260:380, 1].min() == 255
 
@@ -90,7 +92,7 @@ def test_a_gradient_goes_straight_in_code_values_or_in_light():
     black_white = (Stop(at=0.0, colour="#000000"), Stop(at=1.0, colour="#ffffff"))
     expected = (np.arange(640) + 0.5) / 640
     for mix, values in (("srgb", expected), ("linear", colour.models.eotf_inverse_sRGB(expected))):
-        ground = GroundClip(id="g", length=5, ground=Linear(angle=0.0, stops=black_white, mix=mix))
+        ground = BackgroundClip(id="g", length=5, background=Linear(angle=0.0, stops=black_white, mix=mix))
         row = painted(project_of(ground))[180, :, 1] / 255
         assert np.abs(row - values).max() < 2 / 255, mix
 
@@ -108,7 +110,7 @@ def test_the_ends_of_a_gradient_line_are_those_of_css():
 def test_transparent_stops_do_not_darken():
     clear = (Stop(at=0.0, colour="#ffffff00"), Stop(at=1.0, colour="#ffffffff"))
     shape = ShapeClip(id="c", length=5, width=640, height=360, fill=Linear(angle=0.0, stops=clear))
-    row = painted(project_of(shape, ground="#00000000"))[180]
+    row = painted(project_of(shape, background="#00000000"))[180]
     assert np.abs(row[:, 1] - row[:, 3]).max() <= 1, "white stays white, premultiplied"
     _, colours = ramp(clear, "linear")
     assert all(np.allclose(colour_[:3], 1) for colour_ in colours[1:])
@@ -116,7 +118,7 @@ def test_transparent_stops_do_not_darken():
 
 def test_a_round_gradient_is_an_ellipse_about_its_point():
     stops = (Stop(at=0.0, colour="#ffffff"), Stop(at=1.0, colour="#000000"))
-    ground = GroundClip(id="g", length=5, ground=Radial(x=0.25, y=0.5, radius=0.5, stops=stops))
+    ground = BackgroundClip(id="g", length=5, background=Radial(x=0.25, y=0.5, radius=0.5, stops=stops))
     picture = painted(project_of(ground))[..., 1]
     assert picture[180, 160] >= 253
     assert picture[180, 320] == pytest.approx(127, abs=2)
@@ -125,9 +127,13 @@ def test_a_round_gradient_is_an_ellipse_about_its_point():
 
 
 def pair(**join):
-    first = GroundClip(id="a", length=30, ground=Plain(colour="#c80000"))
-    second = GroundClip(
-        id="b", start=30, length=30, ground=Plain(colour="#0000c8"), join=Join(id="j", length=1.0, **join)
+    first = BackgroundClip(id="a", length=30, background=Plain(colour="#c80000"))
+    second = BackgroundClip(
+        id="b",
+        start=30,
+        length=30,
+        background=Plain(colour="#0000c8"),
+        transition=Transition(id="j", length=1.0, **join),
     )
     project = project_of()
     track = Track(id="t", clips=(first, second))
@@ -192,7 +198,7 @@ def test_words_above_see_the_join():
                 project.sequence,
                 tracks=(
                     *project.sequence.tracks,
-                    Track(id="w", clips=(title(length=60, place=Place(opacity=0.5)),)),
+                    Track(id="w", clips=(title(length=60, transform=Transform(opacity=0.5)),)),
                 ),
             ),
         ),
@@ -206,9 +212,9 @@ def test_words_above_see_the_join():
 def layered():
     shapes = ShapeClip(id="box", start=5, length=40, width=300, fill=Linear())
     return project_of(
-        GroundClip(id="back", length=60),
+        BackgroundClip(id="back", length=60),
         shapes,
-        title("Kite", id="w", start=10, length=30, place=Place(turn=9.0)),
+        title("Kite", id="w", start=10, length=30, transform=Transform(rotation_z=9.0)),
     )
 
 
@@ -224,7 +230,7 @@ def test_group_then_ungroup_is_the_same_picture_at_every_frame():
 
 def test_a_sequence_shown_in_another_is_its_picture_cut_to_its_frame():
     square = Sequence(id="sq", size=(360, 360), tracks=(Track(id="q", clips=(
-        GroundClip(id="g", length=30, ground=Plain(colour="#00ff00")),
+        BackgroundClip(id="g", length=30, background=Plain(colour="#00ff00")),
         )), Track(id="q2", clips=(ShapeClip(id="s1", length=30, width=900, height=40, fill=Plain(colour="#0000ff")),))))  # fmt: skip
     project, _ = put_in_sequence(add_sequence(project_of(), square), "sq", 0)
     picture = painted(project, 3)

@@ -2,13 +2,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rovix.model import Words
+from rovix.model import Text
 from rovix.text import lay_out
 from rovix.text.caret import caret_at, index_at, line_of, selection_boxes, step, step_line
 
 
 def layout_of(text):
-    return lay_out(Words(text=text, align="left", size=100.0))
+    return lay_out(Text(content=text, align="left", size=100.0))
 
 
 def test_the_caret_stands_at_the_letters_edges():
@@ -33,7 +33,7 @@ def test_a_point_finds_the_nearest_edge():
 
 
 def test_a_ligature_is_shared_out():
-    layout = lay_out(Words(text="ffi", family="Playfair Display", align="left"))
+    layout = lay_out(Text(content="ffi", family="Playfair Display", align="left"))
     edges = [caret_at(layout, index)[0] for index in range(4)]
     assert len({round(edge, 3) for edge in edges}) == 4
 

@@ -2,7 +2,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rovix.model import Words
+from rovix.model import Text
 from rovix.text import graphemes, lay_out, pieces_of, words
 
 KINDS = ("whole", "lines", "words", "letters")
@@ -21,7 +21,7 @@ SAMPLES = [
 
 
 def texts(text, kind):
-    return list(pieces_of(lay_out(Words(text=text)), kind).texts)
+    return list(pieces_of(lay_out(Text(content=text)), kind).texts)
 
 
 @pytest.mark.parametrize("kind", KINDS)
@@ -32,7 +32,7 @@ def test_pieces_are_the_text(text, kind):
 
 @given(st.text(max_size=25), st.sampled_from(KINDS))
 def test_any_text_is_covered_exactly_once(text, kind):
-    layout = lay_out(Words(text=text))
+    layout = lay_out(Text(content=text))
     pieces = pieces_of(layout, kind)
     assert "".join(pieces.texts) == text
     assert (pieces.of_glyph >= 0).all()

@@ -5,7 +5,7 @@ import pytest
 import uharfbuzz as hb
 
 from rovix.demo.scripts import SAMPLES, contact_sheet
-from rovix.model import Words
+from rovix.model import Text
 from rovix.model.consistency import inconsistencies
 from rovix.motion import picture_plan
 from rovix.paint.canvas import Canvas
@@ -26,7 +26,7 @@ def test_there_are_twenty_samples_in_twelve_scripts_or_more():
 def test_clusters_and_advances_are_harfbuzzs():
     compared = []
     for name, text in SAMPLES:
-        layout = lay_out(Words(text=text, size=100.0))
+        layout = lay_out(Text(content=text, size=100.0))
         assert 0 not in layout.glyph, f"{name}: every letter has a glyph"
         if len(layout.faces) > 1 or len(set(layout.rising.tolist())) > 1 or any(c.isdigit() for c in text):
             continue  # HarfBuzz shapes one face and one direction at a time

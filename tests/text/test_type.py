@@ -8,8 +8,8 @@ import uharfbuzz as hb
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rovix.model import Words
-from rovix.model.words import Axis, Dressing, Feature
+from rovix.model import Text
+from rovix.model.text import Axis, Feature, OwnStyle
 from rovix.text import lay_out, match_face, words
 from rovix.text.breaking import paragraphs, wrapped
 from rovix.text.caret import caret_at, index_at
@@ -33,7 +33,7 @@ def test_the_width_axis_is_the_fonts_own():
     path = str(FONTS / "archivo" / "Archivo[wdth,wght].ttf")
     for width in (62.0, 100.0, 125.0):
         layout = lay_out(
-            Words(text="Larkmoor", family="Archivo", weight=750, axes=(Axis(tag="wdth", value=width),))
+            Text(content="Larkmoor", family="Archivo", weight=750, axes=(Axis(tag="wdth", value=width),))
         )
         expected = harfbuzz_advances(path, "Larkmoor", 120.0, variations={"wght": 750, "wdth": width})
         np.testing.assert_allclose(layout.advance, expected, atol=1e-6)
@@ -42,7 +42,7 @@ def test_the_width_axis_is_the_fonts_own():
 def test_an_axis_beyond_its_range_stays_at_its_end_and_an_unknown_one_does_nothing():
     def widths(**axes):
         set_to = tuple(Axis(tag=tag, value=value) for tag, value in axes.items())
-        return lay_out(Words(text="Kite", family="Archivo", axes=set_to)).advance.tolist()
+        return lay_out(Text(content="Kite", family="Archivo", axes=set_to)).advance.tolist()
 
     assert widths(wdth=900.0) == widths(wdth=125.0) != widths()
     assert widths(SHRP=10.0) == widths()
@@ -63,7 +63,7 @@ def test_features_reach_harfbuzz():
     style = shipped()["Inter"][-1]
     line = "12:41 – 11 affine"
     tabular = lay_out(
-        Words(text=line, family="Inter", features=(Feature(tag="tnum"), Feature(tag="liga", value=0)))
+        Text(content=line, family="Inter", features=(Feature(tag="tnum"), Feature(tag="liga", value=0)))
     )
     expected = harfbuzz_advances(style.path, line, 120.0, {"tnum": True, "liga": False})
     np.testing.assert_allclose(tabular.advance, expected, atol=1e-6)
@@ -72,7 +72,7 @@ def test_features_reach_harfbuzz():
 @pytest.mark.parametrize("family", ["Playfair Display", "Alfa Slab One", "Caveat", "Archivo", "Heebo"])
 def test_figures_of_any_face_can_have_one_width(family):
     one, other = (
-        lay_out(Words(text=text, family=family, weight=700, fixed_figures=True))
+        lay_out(Text(content=text, family=family, weight=700, fixed_figures=True))
         for text in ("11:11", "40:88")
     )
     assert one.lines[0].width == pytest.approx(other.lines[0].width)
@@ -91,17 +91,17 @@ def test_cases_keep_where_each_letter_came_from():
 
 
 def test_capitals_are_shaped_as_if_typed_and_the_caret_stays_right():
-    shown = lay_out(Words(text="Straße", case="upper", align="left"))
-    typed = lay_out(Words(text="STRASSE", align="left"))
+    shown = lay_out(Text(content="Straße", case="upper", align="left"))
+    typed = lay_out(Text(content="STRASSE", align="left"))
     np.testing.assert_allclose(shown.advance, typed.advance)
     assert shown.text == "Straße"
     assert caret_at(shown, 6)[0] == pytest.approx(shown.lines[0].width)
 
 
 def test_a_dressed_part_has_its_own_face_size_and_colour():
-    words_ = Words(
-        text="Kite Day", size=100.0, align="left",
-        dressings=(Dressing(start=5, end=8, family="Oswald", weight=500, size=2.0, colour="#ff0000"),),
+    words_ = Text(
+        content="Kite Day", size=100.0, align="left",
+        styles=(OwnStyle(start=5, end=8, family="Oswald", weight=500, size=2.0, colour="#ff0000"),),
     )  # fmt: skip
     layout = lay_out(words_)
     path = str(FONTS / "oswald" / "Oswald_500Medium.ttf")
@@ -112,32 +112,32 @@ def test_a_dressed_part_has_its_own_face_size_and_colour():
 
 
 def test_a_larger_part_makes_room_for_its_line():
-    words_ = Words(text="a\nb\nc", size=100.0, leading=1.5, dressings=(Dressing(start=2, end=3, size=2.0),))
+    words_ = Text(content="a\nb\nc", size=100.0, leading=1.5, styles=(OwnStyle(start=2, end=3, size=2.0),))
     baselines = [line.baseline for line in lay_out(words_).lines]
     assert np.diff(baselines).tolist() == pytest.approx([300.0, 150.0])
     assert lay_out(words_).block[3] == pytest.approx(-lay_out(words_).block[1])
 
 
 def test_a_colour_does_not_part_letters_that_join():
-    plain = lay_out(Words(text="مرحبا"))
-    coloured = lay_out(Words(text="مرحبا", dressings=(Dressing(start=2, end=3, colour="#00ff00"),)))
+    plain = lay_out(Text(content="مرحبا"))
+    coloured = lay_out(Text(content="مرحبا", styles=(OwnStyle(start=2, end=3, colour="#00ff00"),)))
     assert plain.glyph.tolist() == coloured.glyph.tolist()
 
 
 def test_lines_break_to_the_box_and_blanks_hang():
-    layout = lay_out(Words(text=LOREM, size=60.0, wrap=900.0, align="left"))
+    layout = lay_out(Text(content=LOREM, size=60.0, wrap=900.0, align="left"))
     assert len(layout.lines) > 2
     assert all(line.width <= 900 for line in layout.lines)
     shown = [LOREM[line.start : line.end] for line in layout.lines]
     assert " ".join(shown) == LOREM
-    following = lay_out(Words(text=f"{shown[0]} {shown[1].split()[0]}", size=60.0))
+    following = lay_out(Text(content=f"{shown[0]} {shown[1].split()[0]}", size=60.0))
     assert following.lines[0].width > 900, "no word would have fitted that is on the next line"
 
 
 def test_balanced_lines_are_as_few_and_more_even():
     def widths(balance):
         return [
-            line.width for line in lay_out(Words(text=LOREM, size=60.0, wrap=900.0, balance=balance)).lines
+            line.width for line in lay_out(Text(content=LOREM, size=60.0, wrap=900.0, balance=balance)).lines
         ]
 
     plain, even = widths(False), widths(True)
@@ -147,7 +147,7 @@ def test_balanced_lines_are_as_few_and_more_even():
 
 
 def test_a_word_wider_than_the_box_is_broken_between_letters():
-    layout = lay_out(Words(text="Drachenflugveranstaltung 🇫🇷🇩🇪", size=100.0, wrap=300.0))
+    layout = lay_out(Text(content="Drachenflugveranstaltung 🇫🇷🇩🇪", size=100.0, wrap=300.0))
     assert all(line.width <= 300 for line in layout.lines)
     ends = [line.end for line in layout.lines]
     assert ends[-1] == len(layout.text)
@@ -155,7 +155,7 @@ def test_a_word_wider_than_the_box_is_broken_between_letters():
 
 
 def test_justified_lines_fill_the_box_but_a_paragraphs_last():
-    layout = lay_out(Words(text=f"{LOREM}\nSo be it.", size=60.0, wrap=900.0, align="justify"))
+    layout = lay_out(Text(content=f"{LOREM}\nSo be it.", size=60.0, wrap=900.0, align="justify"))
     *soft, last, short = layout.lines
     ends = [layout.x[layout.line == n].max() + layout.advance[layout.line == n][-1] for n in range(len(soft))]
     np.testing.assert_allclose(ends, 450.0)
@@ -164,7 +164,7 @@ def test_justified_lines_fill_the_box_but_a_paragraphs_last():
 
 
 def test_a_line_feed_can_part_paragraphs_further():
-    words_ = Words(text="Kites and strings\nand wind", size=50.0, wrap=260.0, leading=1.0, paragraph=0.5)
+    words_ = Text(content="Kites and strings\nand wind", size=50.0, wrap=260.0, leading=1.0, paragraph=0.5)
     layout = lay_out(words_)
     steps = np.diff([line.baseline for line in layout.lines]).tolist()
     assert [line.soft for line in layout.lines] == [True, False, False]
@@ -172,7 +172,7 @@ def test_a_line_feed_can_part_paragraphs_further():
 
 
 def test_the_caret_finds_its_place_in_broken_lines():
-    layout = lay_out(Words(text=LOREM, size=60.0, wrap=900.0, align="left"))
+    layout = lay_out(Text(content=LOREM, size=60.0, wrap=900.0, align="left"))
     second = layout.lines[1].start
     assert index_at(layout, 2000.0, layout.lines[0].baseline) == second - 1, "before the blank that hangs"
     assert caret_at(layout, second)[1] > caret_at(layout, second - 2)[1]
@@ -193,7 +193,7 @@ def test_broken_lines_hold_the_text_once(text, width, balance):
 def test_emoji_are_in_colour_unless_the_text_or_the_face_says_outlines():
     # Unicode Technical Standard #51: selector 15 asks for text style, 16 for emoji style.
     def names(text, **fields):
-        return [face.key.path.rsplit("/", 1)[-1][:7] for face in lay_out(Words(text=text, **fields)).faces]
+        return [face.key.path.rsplit("/", 1)[-1][:7] for face in lay_out(Text(content=text, **fields)).faces]
 
     assert names("🪁") == ["Twemoji"]
     assert names("🪁\ufe0e") == ["NotoEmo"]

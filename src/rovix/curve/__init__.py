@@ -3,7 +3,7 @@
 from rovix.curve.easing import Easing, easing, easing_names
 from rovix.curve.mirror import reversed_easing
 from rovix.curve.path import Curved
-from rovix.curve.spring import settling_time, spring
+from rovix.curve.spring import Spring, settling_time, spring, spring_of
 from rovix.curve.tangents import TANGENTS
 from rovix.curve.track import Key, Track
 
@@ -12,10 +12,12 @@ __all__ = [
     "Curved",
     "Easing",
     "Key",
+    "Spring",
     "Track",
     "easing",
     "easing_names",
     "reversed_easing",
     "settling_time",
     "spring",
+    "spring_of",
 ]

@@ -13,7 +13,7 @@ from rovix.curve.bezier import cubic_bezier
 from rovix.curve.families import FAMILIES, family
 from rovix.curve.piecewise import linear_points, steps
 from rovix.curve.smooth import LOOSE, SMOOTH
-from rovix.curve.spring import spring_easing
+from rovix.curve.spring import spring_easing, spring_of
 from rovix.curve.tangents import TANGENTS
 
 Floats = NDArray[np.float64]
@@ -56,8 +56,9 @@ def easing(text: str) -> Easing:
     ``back``, ``elastic``, ``bounce``, each ``-in``, ``-out``, ``-in-out``, ``-out-in``. No standard
     says how they go on outside 0..1; here they stay at their ends.
 
-    Our own words: ``hold`` keeps the start until progress 1; ``spring(mass, stiffness, damping)``,
-    with a velocity per second as a fourth number if wished, is a spring over its settling time;
+    Our own words: ``hold`` keeps the start until progress 1; ``spring(mass 1 stiffness 145
+    damping 23)``, in any order and with a velocity per second if wished, is a spring over its
+    settling time;
     ``mirrored(...)`` is another easing seen from its other end; ``smooth`` and ``smooth-loose`` by
     themselves start and end at rest, and between keys take their slopes from the keys around;
     ``tangents`` does too, and between keys goes along their handles.
@@ -91,6 +92,8 @@ def _function(text: str) -> Callable[[Floats], Floats]:
     if match and match[1] == "mirrored":
         inner = easing(match[2])
         return lambda progress: 1.0 - inner(1.0 - progress)
+    if match and match[1] == "spring":
+        return _spring(match[2], text)
     if match:
         return _called(match[1], [part.strip() for part in match[2].split(",")], text)
     name, _, mode = text.partition("-")
@@ -105,7 +108,7 @@ def _at_rest(progress: Floats) -> Floats:
 
 
 def _called(name: str, arguments: list[str], text: str) -> Callable[[Floats], Floats]:
-    builders = {"cubic-bezier": _bezier, "steps": _steps, "linear": _linear, "spring": _spring}
+    builders = {"cubic-bezier": _bezier, "steps": _steps, "linear": _linear}
     if name not in builders:
         raise ValueError(f"'{text}' is no easing: there is no '{name}()'.")
     return builders[name](arguments, text)
@@ -145,12 +148,9 @@ def _linear(arguments: list[str], text: str) -> Callable[[Floats], Floats]:
     return linear_points(stops)
 
 
-def _spring(arguments: list[str], text: str) -> Callable[[Floats], Floats]:
-    if len(arguments) not in (3, 4):
-        raise ValueError(f"'{text}' needs mass, stiffness and damping, and a velocity if wished.")
-    numbers = [_number(argument, text) for argument in arguments]
+def _spring(numbers: str, text: str) -> Callable[[Floats], Floats]:
     try:
-        return spring_easing(*numbers)
+        return spring_easing(*spring_of(numbers))
     except ValueError as wrong:
         raise ValueError(f"'{text}': {wrong}") from wrong
 

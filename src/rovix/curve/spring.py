@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from math import isfinite, log, sqrt
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
@@ -12,6 +13,45 @@ Floats = NDArray[np.float64]
 SETTLED = 1e-3
 """How near to 1, as a share of the way, a spring counts as settled."""
 _LONGEST = 3600.0  # seconds
+
+
+class Spring(NamedTuple):
+    """A spring's numbers; the defaults come to rest just before they would swing over."""
+
+    mass: float = 1.0
+    stiffness: float = 145.0
+    damping: float = 23.0
+    velocity: float = 0.0
+
+    @property
+    def text(self) -> str:
+        """As it is written: ``spring(mass 1 stiffness 145 damping 23)``, with a velocity where it has one."""
+        names = self._fields if self.velocity else self._fields[:-1]
+        return f"spring({' '.join(f'{name} {getattr(self, name):.10g}' for name in names)})"
+
+
+def spring_of(text: str) -> Spring:
+    """The spring that the words between its brackets say, in any order; what is left out is as it is
+    by default. ValueError for a word or a number that it has not.
+
+    >>> spring_of("damping 9 mass 2").text
+    'spring(mass 2 stiffness 145 damping 9)'
+    """
+    words = text.replace(",", " ").split()
+    said: dict[str, float] = {}
+    for name, number in zip(words[::2], words[1::2], strict=False):
+        if name not in Spring._fields or name in said:
+            raise ValueError(f"'{name}' is no number of a spring, or stands there twice: {_SAID}")
+        try:
+            said[name] = float(number)
+        except ValueError:
+            raise ValueError(f"'{number}' is no number for its {name}.") from None
+    if len(words) % 2:
+        raise ValueError(f"'{words[-1]}' stands alone: {_SAID}")
+    return Spring(**said)
+
+
+_SAID = "write spring(mass 1 stiffness 145 damping 23), and a velocity if wished."
 
 
 def spring(

@@ -1,4 +1,4 @@
-"""`make assets`: draws the demo's footage, badge and sounds, and writes its project.
+"""`make assets`: draws the demo's footage, logo and sounds, and writes its project.
 
 Everything comes from formulas and seeds, so the same program makes the same pictures again.
 """
@@ -36,7 +36,7 @@ def main() -> None:
     DATA.mkdir(exist_ok=True)
     write_footage(DATA / "hill-morning.mp4", scene_pictures(Scenery(MORNING, 3), MORNING_KITES, 270))
     write_footage(DATA / "kite-crossing.mp4", scene_pictures(Scenery(AFTERNOON, 21), CROSSING_KITES, 240))
-    write_png(DATA / "badge.png", badge())
+    write_png(DATA / "logo.png", logo())
     for name, samples in (
         ("wind-bed", sounds.wind_bed()),
         ("whoosh", sounds.whoosh()),
@@ -84,8 +84,8 @@ def write_sound(path: Path, samples: NDArray[np.float64]) -> None:
         container.mux(stream.encode(None))
 
 
-def badge(side: int = 640) -> Pixels:
-    """A round badge: a kite over two hills, in a ring; clear outside."""
+def logo(side: int = 640) -> Pixels:
+    """A round logo: a kite over two hills, in a ring; clear outside."""
     canvas = Canvas(side, side)
     middle = side / 2
     for radius, colour in (

@@ -6,7 +6,7 @@ from rovix.edit.look import scaled_look
 from rovix.edit.tree import replace
 from rovix.engine.kept_shelf import READY
 from rovix.formats.look_file import read_look
-from rovix.model import Look, Place, Project, Sequence, TextClip, Track, Words
+from rovix.model import Look, Project, Sequence, Text, TextClip, Track, Transform
 from rovix.text import lay_out
 
 SAMPLES: tuple[tuple[str, str], ...] = (
@@ -42,7 +42,7 @@ def contact_sheet() -> Project:
     clips = [clip for number in range(len(SAMPLES)) for clip in _cell(number, rows)]
     tracks = tuple(Track(id=f"track-{n}", clips=(clip,)) for n, clip in enumerate(clips))
     size = _COLUMNS * _CELL[0], rows * _CELL[1]
-    sequence = Sequence(id="scripts", name="Scripts", size=size, ground="#2c3c44", tracks=tracks)
+    sequence = Sequence(id="scripts", name="Scripts", size=size, background="#2c3c44", tracks=tracks)
     return Project(id="contact-sheet", name="Scripts", sequences=(sequence,))
 
 
@@ -51,18 +51,18 @@ def _cell(number: int, rows: int) -> tuple[TextClip, TextClip]:
     x = (number % _COLUMNS - (_COLUMNS - 1) / 2) * _CELL[0]
     y = (number // _COLUMNS - (rows - 1) / 2) * _CELL[1]
     size = _fitting(text)
-    words, place = Words(text=text, size=size), Place(x=x, y=y - 12)
-    sample = TextClip(id=f"sample-{number}", words=words, look=_look(number, size), place=place)
+    words, place = Text(content=text, size=size), Transform(x=x, y=y - 12)
+    sample = TextClip(id=f"sample-{number}", text=words, look=_look(number, size), transform=place)
     label = TextClip(
-        id=f"label-{number}", words=Words(text=name, family="Inter", weight=500, size=17.0),
-        look=_plain(number), place=Place(x=x, y=y + _CELL[1] / 2 - 24),
+        id=f"label-{number}", text=Text(content=name, family="Inter", weight=500, size=17.0),
+        look=_plain(number), transform=Transform(x=x, y=y + _CELL[1] / 2 - 24),
     )  # fmt: skip
     return sample, label
 
 
 def _fitting(text: str) -> float:
     """px of the em at which a text fits into its cell with its look."""
-    left, top, right, bottom = lay_out(Words(text=text, size=100.0)).ink_bounds() or (0.0, 0.0, 1.0, 1.0)
+    left, top, right, bottom = lay_out(Text(content=text, size=100.0)).ink_bounds() or (0.0, 0.0, 1.0, 1.0)
     share = min(0.84 * _CELL[0] / (right - left), 0.42 * _CELL[1] / (bottom - top))
     return min(_MOST, 100.0 * share)
 

@@ -8,12 +8,11 @@ import msgspec
 
 from rovix.media import probe
 from rovix.model import (
+    BackgroundClip,
     Caret,
     Fill,
+    Fits,
     FootageClip,
-    GroundClip,
-    Hug,
-    Join,
     Key,
     Keys,
     Linear,
@@ -24,7 +23,7 @@ from rovix.model import (
     Move,
     Outline,
     Paper,
-    Place,
+    PieceSound,
     Plain,
     Project,
     Sequence,
@@ -34,18 +33,19 @@ from rovix.model import (
     SoundClip,
     StillClip,
     Stop,
-    Strike,
+    Text,
     TextClip,
     Track,
+    Transform,
+    Transition,
     Typing,
-    Words,
 )
 from rovix.motion.ready_moves import pop, ready_moves, rise_and_fade, word_slides
 
 FILES = (
     "hill-morning.mp4",
     "kite-crossing.mp4",
-    "badge.png",
+    "logo.png",
     "wind-bed.flac",
     "whoosh.flac",
     "key-tap.flac",
@@ -58,10 +58,10 @@ _SUNLIT = (Stop(at=0.0, colour="#fff8ea"), Stop(at=0.55, colour="#fff8ea"), Stop
 def demo_project(folder: Path) -> Project:
     """The project, with every id fixed, over the assets in a folder."""
     media = tuple(_media(folder, name) for name in FILES)
-    tracks = (_ground(), _footage(), _boxes(), _badge(), _headlines(), _lines(), _sounds())
+    tracks = (_background(), _footage(), _boxes(), _logo(), _headlines(), _lines(), _sounds())
     marks = ((12, "Title"), (210, "The crossing"), (390, "Paper"))
     markers = tuple(Marker(id=f"mark-{frame}", frame=frame, name=name) for frame, name in marks)
-    sequence = Sequence(id="kite-day", name="Kite day", ground="#10181c", tracks=tracks, markers=markers)
+    sequence = Sequence(id="kite-day", name="Kite day", background="#10181c", tracks=tracks, markers=markers)
     return Project(id="larkmoor", name="Larkmoor Kite Day", sequences=(sequence,), media=media)
 
 
@@ -77,9 +77,9 @@ def _loop(name: str) -> Move:
     return next(move for move in ready_moves("loop") if move.name == name)
 
 
-def _ground() -> Track:
-    paper = GroundClip(id="paper", name="Paper", start=390, length=90, ground=Paper(seed=7))
-    return Track(id="ground", name="Ground", clips=(paper,))
+def _background() -> Track:
+    paper = BackgroundClip(id="paper", name="Paper", start=390, length=90, background=Paper(seed=7))
+    return Track(id="background", name="Background", clips=(paper,))
 
 
 def _footage() -> Track:
@@ -92,7 +92,7 @@ def _footage() -> Track:
             length=180,
             media="kite-crossing",
             offset=15,
-            join=Join(id="into-crossing", kind="dissolve", length=0.6, curve="ease-in-out"),
+            transition=Transition(id="into-crossing", kind="dissolve", length=0.6, curve="ease-in-out"),
         ),
     )
     return Track(id="footage", name="Footage", clips=clips)
@@ -107,7 +107,7 @@ def _boxes() -> Track:
         length=160,
         radius=40.0,
         fill=Linear(angle=90.0, stops=(Stop(at=0.0, colour="#1c2a33b3"), Stop(at=1.0, colour="#1c2a334d"))),
-        hug=Hug(layer="wind", margin_x=56.0, margin_y=40.0),
+        fits=Fits(layer="wind", margin_x=56.0, margin_y=40.0),
         moves=(
             _move(rise_and_fade(), "box-in", length=0.5),
             _move(rise_and_fade("exit"), "box-out", length=0.5),
@@ -116,26 +116,26 @@ def _boxes() -> Track:
     return Track(id="boxes", name="Boxes", clips=(box,))
 
 
-def _badge() -> Track:
+def _logo() -> Track:
     turning = Keys(
-        id="badge-turn",
+        id="logo-turn",
         keys=(Key(frame=0, value=-8.0, curve="sine-in-out"), Key(frame=89, value=6.0)),
     )
-    badge = StillClip(
-        id="kite-badge",
-        name="badge",
+    logo = StillClip(
+        id="kite-logo",
+        name="logo",
         start=100,
         length=90,
-        media="badge",
+        media="logo",
         crop="round",
-        place=Place(x=-720.0, y=330.0, scale_x=0.4, scale_y=0.4, turn=turning),
+        transform=Transform(x=-720.0, y=330.0, scale_x=0.4, scale_y=0.4, rotation_z=turning),
         moves=(
-            _move(pop(), "badge-in", length=0.3),
-            _move(_loop("Bob"), "badge-bob"),
-            _move(rise_and_fade("exit"), "badge-out", length=0.5),
+            _move(pop(), "logo-in", length=0.3),
+            _move(_loop("Bob"), "logo-bob"),
+            _move(rise_and_fade("exit"), "logo-out", length=0.5),
         ),
     )
-    return Track(id="badges", name="Badge", clips=(badge,))
+    return Track(id="logos", name="Logo", clips=(logo,))
 
 
 def _look(name: str, colour: str, *parts: LookPart) -> Look:
@@ -148,7 +148,7 @@ def _headlines() -> Track:
         name="Larkmoor",
         start=12,
         length=180,
-        words=Words(text="LARKMOOR", family="Outfit", weight=900, size=260.0, tracking=0.02),
+        text=Text(content="LARKMOOR", family="Outfit", weight=900, size=260.0, tracking=0.02),
         look=Look(
             parts=(
                 Fill(id="title-fill", paint=Linear(angle=90.0, stops=_SUNLIT)),
@@ -156,7 +156,7 @@ def _headlines() -> Track:
                 Shadow(id="title-shadow", x=0.0, y=14.0, blur=12.0, colour="#0b1a22", opacity=0.55),
             )
         ),
-        place=Place(y=-64.0),
+        transform=Transform(y=-64.0),
         moves=(
             _move(pop(), "title-in", pieces="letters", length=0.7, at_once=3.0),
             _move(rise_and_fade("exit"), "title-out", length=0.6),
@@ -167,13 +167,13 @@ def _headlines() -> Track:
         name="Bring a long string",
         start=396,
         length=84,
-        words=Words(
-            text="Bring a long\nstring", family="Courier Prime", weight=700, size=150.0, leading=1.15
+        text=Text(
+            content="Bring a long\nstring", family="Courier Prime", weight=700, size=150.0, leading=1.15
         ),
         look=_look("string", "#2c2a28"),
         moves=(_typed(), _move(rise_and_fade("exit"), "string-out", length=0.5)),
     )
-    return Track(id="words-1", name="Words 1", clips=(title, string))
+    return Track(id="text-1", name="Text 1", clips=(title, string))
 
 
 def _typed() -> Move:
@@ -187,7 +187,7 @@ def _typed() -> Move:
         before="hidden",
         at_once=0.0,
         typing=Typing(rhythm="uneven", caret=Caret(shape="block")),
-        strike=Strike(sound="key-tap", gain=-6.0),
+        piece_sound=PieceSound(sound="key-tap", gain=-6.0),
     )
 
 
@@ -197,11 +197,11 @@ def _lines() -> Track:
         name="Sunday 7 September",
         start=42,
         length=150,
-        words=Words(
-            text="KITE DAY · SUNDAY 7 SEPTEMBER", family="Oswald", weight=500, size=84.0, tracking=0.06
+        text=Text(
+            content="KITE DAY · SUNDAY 7 SEPTEMBER", family="Oswald", weight=500, size=84.0, tracking=0.06
         ),
         look=_look("date", "#fff8ea", Outline(id="date-edge", width=5.0, colour=_INK)),
-        place=Place(y=128.0),
+        transform=Transform(y=128.0),
         moves=(
             _move(rise_and_fade(), "date-in", pieces="words", length=0.9, at_once=2.0),
             _move(rise_and_fade("exit"), "date-out"),
@@ -212,8 +212,8 @@ def _lines() -> Track:
         name="Wind",
         start=222,
         length=160,
-        words=Words(
-            text="Wind 14 knots\nfrom the west\nall afternoon",
+        text=Text(
+            content="Wind 14 knots\nfrom the west\nall afternoon",
             family="Nunito",
             weight=900,
             size=132.0,
@@ -221,13 +221,13 @@ def _lines() -> Track:
             leading=1.1,
         ),
         look=_look("wind", "#fff8ea", Outline(id="wind-edge", width=6.0, colour=_INK)),
-        place=Place(x=-780.0, y=60.0),
+        transform=Transform(x=-780.0, y=60.0),
         moves=(
             _move(word_slides(), "wind-in", length=1.4),
             _move(word_slides("exit"), "wind-out", length=0.8),
         ),
     )
-    return Track(id="words-2", name="Words 2", clips=(date, wind))
+    return Track(id="text-2", name="Text 2", clips=(date, wind))
 
 
 def _sounds() -> Track:
@@ -246,7 +246,12 @@ def _sounds() -> Track:
         SoundClip(id="thump-in", name="thump", start=14, length=13, media="thump", sound=Sound(gain=-4.0)),
         *clips[:1],
         SoundClip(
-            id="whoosh-out", name="whoosh", start=362, length=24, media="whoosh", sound=Sound(gain=-9.0)
+            id="whoosh-out",
+            name="whoosh",
+            start=362,
+            length=24,
+            media="whoosh",
+            sound=Sound(gain=-9.0),
         ),
         *clips[1:],
     )

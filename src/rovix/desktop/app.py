@@ -16,8 +16,8 @@ from rovix.desktop.on_screen import keep_on_screen
 from rovix.desktop.sound import SoundClock
 from rovix.desktop.theme import apply_theme, icon
 from rovix.desktop.window import Window
-from rovix.engine.looks import ProcessLooks
 from rovix.engine.picture_service import PictureService
+from rovix.engine.thumbnails import ThumbnailProcess
 from rovix.formats import read_project
 from rovix.processes import warm_up
 
@@ -48,7 +48,7 @@ def make_window(workers: int | None = None) -> Window:
     document = Document(read_project(DEMO_PROJECT), DATA)
     count = workers or max(1, min(4, (os.cpu_count() or 2)))
     pictures, cards = PictureService(count), PictureService(1, memory=64 << 20)
-    window = Window(document, pictures, cards, QSettings(), SoundClock(document), ProcessLooks())
+    window = Window(document, pictures, cards, QSettings(), SoundClock(document), ThumbnailProcess())
     window.resize(*SIZE)
     return window
 

@@ -17,14 +17,15 @@ PART_NAMES = {
     "glow": "Glow", "box": "Box",
 }  # fmt: skip
 SAID = {
-    "place.x": "Position X", "place.y": "Position Y", "place.path": "Path", "place.depth": "Position Z",
-    "place.turn": "Rotation Z", "place.tip": "Rotation X", "place.swing": "Rotation Y",
-    "place.slant": "Slant", "place.scale_x": "Scale X", "place.scale_y": "Scale Y",
-    "place.pivot_x": "Pivot X", "place.pivot_y": "Pivot Y",
-    "place.blur_across": "Blur X", "place.blur_down": "Blur Y", "place.opacity": "Opacity",
-    "words.paragraph": "Paragraphs", "sound.gain": "Gain", "sound.pan": "Pan",
+    "transform.x": "Position X", "transform.y": "Position Y", "transform.z": "Position Z",
+    "transform.path": "Path", "transform.rotation_z": "Rotation Z", "transform.rotation_x": "Rotation X",
+    "transform.rotation_y": "Rotation Y",
+    "transform.slant": "Slant", "transform.scale_x": "Scale X", "transform.scale_y": "Scale Y",
+    "transform.pivot_x": "Pivot X", "transform.pivot_y": "Pivot Y",
+    "transform.blur_x": "Blur X", "transform.blur_y": "Blur Y", "transform.opacity": "Opacity",
+    "text.paragraph": "Paragraphs", "sound.gain": "Gain", "sound.pan": "Pan",
 }  # fmt: skip
-_ANGLES = frozenset({"turn", "slant", "tip", "swing", "angle"})
+_ANGLES = frozenset({"rotation_z", "slant", "rotation_x", "rotation_y", "angle"})
 _SHARES = frozenset({
     "scale_x", "scale_y", "opacity", "fill_opacity", "strength", "leading", "paragraph", "at",
     "pivot_x", "pivot_y",
@@ -103,7 +104,7 @@ def _row(effect: Effect, name: str) -> Numbers | None:
 
 
 def _is_paint(steps: list[str]) -> bool:
-    return len(steps) > 1 and steps[-2] in ("paint", "fill", "ground")
+    return len(steps) > 1 and steps[-2] in ("paint", "fill", "background")
 
 
 def _said(clip: Clip, steps: list[str]) -> str:
@@ -115,7 +116,7 @@ def _said(clip: Clip, steps: list[str]) -> str:
         row = _row(effect, steps[-1]) if len(steps) == 3 else None
         said = row.said[row.names.index(steps[-1])] if row is not None else f"{_stop(steps)}{plain}"
         return f"{_effect_said(clip, effect)} {said}"
-    owner = {"outline": "Outline ", "fill": "Fill ", "ground": "Background ", "hug": "Fits "}.get(
+    owner = {"outline": "Outline ", "fill": "Fill ", "background": "Background ", "fits": "Fits "}.get(
         steps[0], ""
     )
     return (f"{owner}{_stop(steps)}{plain}").capitalize()

@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rovix.model import (
+    BackgroundClip,
     Clip,
     FootageClip,
-    GroundClip,
     GroupClip,
     SequenceClip,
     ShapeClip,
@@ -29,7 +29,7 @@ CLIP_VIEWS: dict[type[Clip], ClipView] = {
     TextClip: ClipView("words", ("Text", "Look", "Clip", "Effects", "Transform")),
     FootageClip: ClipView("footage", ("Sound", "Clip", "Effects", "Transform")),
     StillClip: ClipView("still"),
-    GroundClip: ClipView("still", ("Transform", "Clip", "Effects", "Shape")),
+    BackgroundClip: ClipView("still", ("Transform", "Clip", "Effects", "Shape")),
     ShapeClip: ClipView("shape", ("Transform", "Clip", "Effects", "Shape")),
     SoundClip: ClipView("sound", ("Clip", "Sound")),
     GroupClip: ClipView("shape"),

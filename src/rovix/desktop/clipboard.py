@@ -19,7 +19,7 @@ from rovix.edit.look import set_look
 from rovix.edit.move_sounds import without_files
 from rovix.edit.moves import set_moves
 from rovix.edit.paste import copied, pasted
-from rovix.edit.several import cascade
+from rovix.edit.selected_clips import stagger_clips
 from rovix.edit.tree import clip_of
 from rovix.errors import RovixError
 from rovix.formats import parse_project, project_bytes
@@ -27,7 +27,7 @@ from rovix.formats.look_file import SavedLook, look_bytes, parse_look
 from rovix.formats.move_file import MOVES, SavedMove
 from rovix.model import Project
 from rovix.model.clip_kinds import has_words, is_layer
-from rovix.motion.settle import settled
+from rovix.motion.at_frame import at_frame
 
 if TYPE_CHECKING:
     from rovix.desktop.window import Window
@@ -54,7 +54,7 @@ def copy(document: Document) -> bool:
     data = QMimeData()
     data.setData(_KIND, content)
     if has_words(clip):
-        data.setText(clip.words.text)
+        data.setText(clip.text.content)
     QGuiApplication.clipboard().setMimeData(data)
     return True
 
@@ -63,8 +63,8 @@ def copy_look(document: Document) -> None:
     """Put the selected words' look on the clipboard, also as the text of a look file."""
     clip = document.clip
     if has_words(clip):
-        look = settled(clip.look, document.clip_frame)
-        content = look_bytes(SavedLook(clip.name or "Look", clip.words.size, look))
+        look = at_frame(clip.look, document.clip_frame)
+        content = look_bytes(SavedLook(clip.name or "Look", clip.text.size, look))
         data = QMimeData()
         data.setData(_LOOK_KIND, content)
         data.setText(content.decode())
@@ -130,10 +130,10 @@ def paste_motion(document: Document, apart: int | None = None) -> None:
     def edit(project: Project) -> Project:
         for identity in layers:
             project = set_moves(project, identity, moves)
-        return project if apart is None else cascade(project, layers, apart, from_top=True)
+        return project if apart is None else stagger_clips(project, layers, apart, from_top=True)
 
-    cascaded = "" if apart is None else ", staggered"
-    document.do(f"Paste the motion on {len(layers)} layer{'s' * (len(layers) != 1)}{cascaded}", edit)
+    staggered = "" if apart is None else ", staggered"
+    document.do(f"Paste the motion on {len(layers)} layer{'s' * (len(layers) != 1)}{staggered}", edit)
 
 
 def paste(window: Window) -> None:
@@ -152,7 +152,7 @@ def paste(window: Window) -> None:
         return
     files = [Path(url.toLocalFile()) for url in data.urls() if url.isLocalFile()] if data is not None else []
     if files:
-        window.bring_in(files)
+        window.import_media(files)
     else:
         document.problem.emit("There is no clip, key or file on the clipboard. Copy one first.")
 

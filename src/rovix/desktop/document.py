@@ -18,7 +18,7 @@ from rovix.errors import RovixError
 from rovix.formats import write_project
 from rovix.model import Clip, Project
 from rovix.model.clip_kinds import holds_tracks, is_layer
-from rovix.motion.settle import settled_layer
+from rovix.motion.at_frame import layer_at
 from rovix.time import Rate, Span
 
 Edit = Callable[[Project], Project]
@@ -180,7 +180,7 @@ class Document(QObject):
     def shown_layer(self) -> Clip | None:
         """The selected clip with its words, look or shape as they are at the playhead."""
         clip = self.clip
-        return clip if not is_layer(clip) else settled_layer(clip, self.clip_frame)
+        return clip if not is_layer(clip) else layer_at(clip, self.clip_frame)
 
     @property
     def clip_frame(self) -> int:

@@ -77,21 +77,21 @@ class Files:
         self._offer_work_on(path.resolve())
         return True
 
-    def bring_in(self) -> None:
+    def import_media(self) -> None:
         """Ask for media files and put them at the playhead."""
         folder = str(self._document.path.parent if self._document.path else Path.home())
         paths, _ = QFileDialog.getOpenFileNames(self._window, "Import media", folder, _MEDIA)
-        self._window.bring_in([Path(path) for path in paths])
+        self._window.import_media([Path(path) for path in paths])
 
     def save(self) -> bool:
         """Save to the project's file, or ask for one."""
-        self._window.settle()
+        self._window.finish_typing()
         path = self._document.path
         return self._save_to(path) if path is not None else self.save_as()
 
     def save_as(self) -> bool:
         """Ask for a place and save there."""
-        self._window.settle()
+        self._window.finish_typing()
         start = (
             self._document.path or Path.home() / f"{self._document.name.lower().replace(' ', '-')}{SUFFIX}"
         )
@@ -103,7 +103,7 @@ class Files:
 
     def may_leave(self) -> bool:
         """Ask about unsaved work; False when the user stays."""
-        self._window.settle()
+        self._window.finish_typing()
         if not self._document.history.is_changed:
             return True
         answer = self._window.ask(

@@ -60,7 +60,7 @@ class Relinking(QObject):
                 window.document.do_whole("Find missing media", lambda project: relink(project, found))
                 for item in window.document.whole.media:
                     if item.id in found:
-                        window.looks.forget(item)
+                        window.thumbnails.forget(item)
             left = [item for item in self._missing if item.id not in found]
             if left:
                 names = "\n".join(item.path for item in left)

@@ -45,9 +45,9 @@ class TopBar(QWidget):
         self._menus, self._row = menus, row
         self._said = ("", "")
         document = window.document
-        document.file_changed.connect(self.look_again)
-        document.project_changed.connect(self.look_again)
-        self.look_again()
+        document.file_changed.connect(self.refresh)
+        document.project_changed.connect(self.refresh)
+        self.refresh()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
@@ -71,7 +71,7 @@ class TopBar(QWidget):
         button.clicked.connect(lambda: self._window.run(command))
         return button
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         document = self._window.document
         history = document.history
         mark = " •" if history.is_changed else ""

@@ -66,9 +66,9 @@ class Transport(QWidget):
             row.addWidget(toggle)
         self._parts = (self._time, self._layer, self._start, self._play, self._end, self._rehearse, *toggles)
         document = window.document
-        document.playhead_moved.connect(lambda _: self.look_again())
-        document.project_changed.connect(self.look_again)
-        document.selection_changed.connect(self.look_again)
+        document.playhead_moved.connect(lambda _: self.refresh())
+        document.project_changed.connect(self.refresh)
+        document.selection_changed.connect(self.refresh)
         self.show_playing(False)
         # The bar never changes its height, or the picture above it would jump.
         self.setFixedHeight(max(46, round(3.2 * font().pixelSize())))
@@ -116,7 +116,7 @@ class Transport(QWidget):
         self._zoom.setText(f"Fit {scale * 100:.0f} %")
         self._fit_parts()
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         document = self._window.document
         self._time.setText(timecode(document.playhead, document.rate))
         if document.playing:

@@ -30,7 +30,6 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from rovix.desktop.bringing_in import BringingIn
 from rovix.desktop.commands import COMMANDS, MENUS, command
 from rovix.desktop.commands.keys_menu import chosen_keys
 from rovix.desktop.dialogs.credits_window import CreditsWindow
@@ -43,29 +42,30 @@ from rovix.desktop.dialogs.sequence_settings import SequenceSettings
 from rovix.desktop.dialogs.sequences import Sequences
 from rovix.desktop.document import Document
 from rovix.desktop.files import Files, asked
-from rovix.desktop.looks import MediaLooks
+from rovix.desktop.importing import Importing
 from rovix.desktop.messages import Message, Messages
 from rovix.desktop.projector import Projector
 from rovix.desktop.relinking import Relinking
 from rovix.desktop.session import Session
 from rovix.desktop.sheet.sheet import Sheet
-from rovix.desktop.sheet.words_page import WordsPage
+from rovix.desktop.sheet.text_page import TextPage
 from rovix.desktop.shelf import Shelf
 from rovix.desktop.status import Status
 from rovix.desktop.tapping import Tapper
 from rovix.desktop.theme import give_sheet
+from rovix.desktop.thumbnails import Thumbnails
 from rovix.desktop.timeline import Timeline
 from rovix.desktop.top_bar import TopBar
 from rovix.desktop.transport import Transport
 from rovix.desktop.viewer import Viewer
-from rovix.desktop.viewer.line_up_view import LineUpBar
+from rovix.desktop.viewer.compare_view import CompareBar
 from rovix.desktop.welcome import Welcome
 from rovix.edit.keys import keys_of, set_curves
 from rovix.edit.levels import Level
 from rovix.edit.sequences import add_sequence, put_in_sequence
-from rovix.engine.looks import LocalLooks, Looks
 from rovix.engine.picture_service import Picture, Pictures
 from rovix.engine.player import Player, SilentClock
+from rovix.engine.thumbnails import LocalThumbnailMaker, ThumbnailMaker
 from rovix.errors import RovixError
 from rovix.formats import SUFFIX
 from rovix.model import Media, Project, Sequence, SequenceClip
@@ -91,20 +91,20 @@ class Window(QMainWindow):
         cards: Pictures,
         settings: QSettings,
         clock: SilentClock | None = None,
-        looks: Looks | None = None,
+        thumbnails: ThumbnailMaker | None = None,
     ) -> None:
         super().__init__()
         self.document = document
         self.settings = settings
         self.setAcceptDrops(True)
         self.projector = Projector(document, pictures, Player(clock))
-        self.looks = MediaLooks(document, looks or LocalLooks())
+        self.thumbnails = Thumbnails(document, thumbnails or LocalThumbnailMaker())
         self.viewer = Viewer(document)
-        self.line_up_bar = LineUpBar(self.viewer.line_up)
-        self.timeline = Timeline(document, self.projector, self.looks)
+        self.compare_bar = CompareBar(self.viewer.line_up)
+        self.timeline = Timeline(document, self.projector, self.thumbnails)
         self.sheet = Sheet(document)
-        self.viewer.dresser = self.sheet
-        self.shelf = Shelf(document, cards, self.looks, settings)
+        self.viewer.styling_sheet = self.sheet
+        self.shelf = Shelf(document, cards, self.thumbnails, settings)
         self.shelf.media.window_ = self
         self.shelf.keeping.ask = lambda *words: self.ask(*words)
         self.files = Files(self, settings)
@@ -135,7 +135,7 @@ class Window(QMainWindow):
         column = QVBoxLayout(middle)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        column.addWidget(self.line_up_bar)
+        column.addWidget(self.compare_bar)
         column.addWidget(self.viewer, 1)
         column.addWidget(self.transport)
         upper = QWidget()
@@ -212,7 +212,7 @@ class Window(QMainWindow):
         document, viewer, projector = self.document, self.viewer, self.projector
         viewer.wants_size.connect(lambda width, height: projector.resize((width, height)))
         viewer.zoom_changed.connect(self.transport.show_zoom)
-        viewer.editing_changed.connect(lambda _: self.sheet.look_again())
+        viewer.editing_changed.connect(lambda _: self.sheet.refresh())
         self.sheet.pick_family.connect(self.pick_font)
         projector.picture_shown.connect(viewer.show_picture)
         projector.picture_shown.connect(self._picture_shown)
@@ -241,8 +241,8 @@ class Window(QMainWindow):
     def _play_changed(self, playing: bool) -> None:
         self.transport.show_playing(playing)
         if not playing:
-            self.sheet.look_again()
-            self.transport.look_again()
+            self.sheet.refresh()
+            self.transport.refresh()
             self.timeline.canvas.redraw()
         self.viewer.update()
 
@@ -285,7 +285,7 @@ class Window(QMainWindow):
                 lambda _=False, p=path: self.files.may_leave() and self.files.open_path(p)
             )
 
-    def settle(self) -> None:
+    def finish_typing(self) -> None:
         """Put an end to drafts: what is only tried goes, what was typed is kept."""
         self.shelf.stop_trying()
         self.viewer.finish_words()
@@ -319,13 +319,13 @@ class Window(QMainWindow):
         dialog.open()
 
     def open_finder(self) -> None:
-        self.settle()
+        self.finish_typing()
         Finder(self).open()
 
     def pick_font(self) -> FontPicker:
         """Choose the words' typeface from the list of all."""
         page = self.sheet.page("Text")
-        assert isinstance(page, WordsPage)
+        assert isinstance(page, TextPage)
         picker = FontPicker(page, self.document, self.settings, self)
         picker.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         picker.open()
@@ -333,7 +333,7 @@ class Window(QMainWindow):
 
     def find_words(self) -> FindWords:
         """Find and replace in the words of all layers."""
-        self.settle()
+        self.finish_typing()
         dialog = self.findChild(FindWords) or FindWords(self.document, self)
         dialog.show()
         dialog.raise_()
@@ -384,7 +384,7 @@ class Window(QMainWindow):
     def open_selected(self) -> None:
         """Open the selected group, or the sequence that the selected layer shows."""
         clip = self.document.clip
-        self.settle()
+        self.finish_typing()
         if holds_tracks(clip):
             self.document.open_group(clip.id)
         elif isinstance(clip, SequenceClip):
@@ -393,12 +393,12 @@ class Window(QMainWindow):
     def close_group(self) -> None:
         """Go back out of the open group."""
         if self.document.level.groups:
-            self.settle()
+            self.finish_typing()
             self.document.open_level(self.document.level.outer)
 
     def open_sequence_settings(self) -> None:
         """Ask for the open sequence's size, rate and ground."""
-        self.settle()
+        self.finish_typing()
         dialog = SequenceSettings(self.document.committed.sequence, "Sequence", "Change", self)
         if dialog.exec():
             self.document.do("Change the sequence", dialog.edited)
@@ -406,10 +406,10 @@ class Window(QMainWindow):
 
     def new_sequence(self) -> None:
         """Ask for a sequence, add and open it."""
-        self.settle()
+        self.finish_typing()
         here = self.document.committed.sequence
         count = len(self.document.whole.sequences) + 1
-        fresh = Sequence(name=f"Sequence {count}", size=here.size, rate=here.rate, ground=here.ground)
+        fresh = Sequence(name=f"Sequence {count}", size=here.size, rate=here.rate, background=here.background)
         dialog = SequenceSettings(fresh, "New sequence", "Create", self)
         if dialog.exec():
             made = dialog.edited(Project(sequences=(fresh,))).sequence
@@ -419,7 +419,7 @@ class Window(QMainWindow):
 
     def open_sequences(self) -> Sequences:
         """The list of all sequences."""
-        self.settle()
+        self.finish_typing()
         dialog = Sequences(self)
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.open()
@@ -448,21 +448,21 @@ class Window(QMainWindow):
 
     def relink_missing(self) -> None:
         """Ask for a folder and look for missing files there."""
-        self.shelf.media.look_again(True)
+        self.shelf.media.refresh(True)
         missing = self.missing_media()
         folder = self.ask_folder("Look for missing files in") if missing else None
         if folder is not None:
             self._begin(Relinking(self, missing, folder))
 
     def _say_missing(self) -> None:
-        self.shelf.media.look_again(True)
+        self.shelf.media.refresh(True)
         missing = self.missing_media()
         if missing:
             said = "One file is missing" if len(missing) == 1 else f"{len(missing)} files are missing"
             names = ", ".join(media.path for media in missing[:3]) + (" …" if len(missing) > 3 else "")
             self.offer(said, names, {"Find…": self.relink_missing, "Later": lambda: None})
 
-    def _begin(self, lot: BringingIn | Relinking) -> None:
+    def _begin(self, lot: Importing | Relinking) -> None:
         self.session.run(lot)
 
     def _asked_number(
@@ -479,7 +479,7 @@ class Window(QMainWindow):
 
     def open_export(self) -> ExportWindow:
         """The export window; a running export shows again instead of a second one."""
-        self.settle()
+        self.finish_typing()
         if self._export is None or not self._export.is_running:
             if self._export is not None:
                 self._export.deleteLater()
@@ -509,20 +509,20 @@ class Window(QMainWindow):
         paths = _dropped(event)
         project = next((path for path in paths if path.suffix == SUFFIX), None)
         if project is None:
-            self.bring_in(paths)
+            self.import_media(paths)
         elif self.files.may_leave():
             self.files.open_path(project)
 
-    def bring_in(self, paths: list[Path]) -> None:
+    def import_media(self, paths: list[Path]) -> None:
         """Put media files at the playhead."""
         if paths:
-            self._begin(BringingIn(self, paths))
+            self._begin(Importing(self, paths))
 
     def list_files(self, urls: list[QUrl]) -> None:
         """Put files on the project's list without a clip."""
         paths = [Path(url.toLocalFile()) for url in urls if url.isLocalFile()]
         if paths:
-            self._begin(BringingIn(self, paths, placed=False))
+            self._begin(Importing(self, paths, placed=False))
 
     def closeEvent(self, event: QCloseEvent) -> None:
         if not self.files.may_leave():
@@ -549,7 +549,7 @@ class Window(QMainWindow):
         self.projector.stop()
         self.projector.close()
         self.shelf.close_pictures()
-        self.looks.close()
+        self.thumbnails.close()
         # By their type, not by name: a part that is added later keeps no closed window awake.
         for timer in self.findChildren(QTimer):
             timer.stop()

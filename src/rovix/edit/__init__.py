@@ -1,6 +1,5 @@
 """Edits: pure functions from a project to a project, and the history of them."""
 
-from rovix.edit.bring_in import bring_in
 from rovix.edit.clips import (
     add_text,
     move_clip,
@@ -11,31 +10,32 @@ from rovix.edit.clips import (
     trim_start,
 )
 from rovix.edit.history import History
-from rovix.edit.moves import change_move, move_of, set_move_length, take_on
-from rovix.edit.place import change_place, place_value, reset_place
+from rovix.edit.importing import import_media
+from rovix.edit.moves import apply_move, change_move, move_of, set_move_length
+from rovix.edit.text import change_text
+from rovix.edit.transform import change_transform, reset_transform, transform_value
 from rovix.edit.tree import Spot, clip_by_id, find_clip, replace_clip
-from rovix.edit.words import change_words
 
 __all__ = [
     "History",
     "Spot",
     "add_text",
-    "bring_in",
+    "apply_move",
     "change_move",
-    "change_place",
-    "change_words",
+    "change_text",
+    "change_transform",
     "clip_by_id",
     "find_clip",
+    "import_media",
     "move_clip",
     "move_of",
-    "place_value",
     "remove_clip",
     "remove_clip_and_gap",
     "replace_clip",
-    "reset_place",
+    "reset_transform",
     "set_move_length",
     "split_clip",
-    "take_on",
+    "transform_value",
     "trim_end",
     "trim_start",
 ]

@@ -12,7 +12,7 @@ from rovix.model.fields import ANIMATED, Animated, ChannelField, channel_fields
 
 Held = float | str | Animated | None
 """What a channel holds: a number, a colour, keys of one, a path, or nothing."""
-_ELSEWHERE = frozenset({"tracks", "join", "playing", "extra", "moves", "dressings"})
+_ELSEWHERE = frozenset({"tracks", "transition", "playing", "extra", "moves", "styles"})
 
 
 def channels_of(clip: Clip) -> dict[str, Held]:

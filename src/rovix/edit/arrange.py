@@ -7,7 +7,7 @@ from numpy.typing import NDArray
 
 from rovix.edit.alignment import Box, alignments, around, distributions
 from rovix.edit.paths import move_on_path
-from rovix.edit.place import change_place, place_value
+from rovix.edit.transform import change_transform, transform_value
 from rovix.edit.tree import clip_by_id
 from rovix.errors import RovixError
 from rovix.model import PictureClip, Project
@@ -38,11 +38,11 @@ def move_in_frame(project: Project, identity: str, frame: int, dx: float, dy: fl
     clip = picture_layer(project, identity)
     x, y = frame_to_place(project, clip, frame, dx, dy)
     at = min(max(0, frame - clip.start), clip.length - 1)
-    if clip.place.path is not None:
+    if clip.transform.path is not None:
         return move_on_path(project, identity, at, x, y)
-    old = (place_value(clip.place, name, at) for name in ("x", "y"))
+    old = (transform_value(clip.transform, name, at) for name in ("x", "y"))
     moved = [round(value + way, 4) for value, way in zip(old, (x, y), strict=True)]
-    return change_place(project, identity, at, x=moved[0], y=moved[1])
+    return change_transform(project, identity, at, x=moved[0], y=moved[1])
 
 
 def last_line_to_mid_height(project: Project, identity: str) -> Project:
@@ -69,9 +69,9 @@ def frame_to_place(
     scene = Scene.of(project)
     world = world_of(scene, clip, frame)
     # Only where it rests counts; its moves, which take longer to work out, do not.
-    rest = rest_at(clip.place, np.array([float(frame - clip.start)]))
+    rest = rest_at(clip.transform, np.array([float(frame - clip.start)]))
     place = shifted(float(rest["x"][0]), float(rest["y"][0]))
-    place[2, 3] = float(rest["depth"][0])
+    place[2, 3] = float(rest["z"][0])
     steps = np.stack([world @ shifted(*way) @ place for way in ((0.0, 0.0), (1.0, 0.0), (0.0, 1.0))])
     origin, across, down = mapped(scene.project(steps), np.zeros((3, 1, 2)))[:, 0]
     way = np.stack([across - origin, down - origin], axis=1)
@@ -117,11 +117,11 @@ def move_pivot(project: Project, identity: str, frame: int, x: float, y: float) 
     clip = picture_layer(project, identity)
     at = min(max(0, frame - clip.start), clip.length - 1)
     before = _anchor_matrix(project, clip, frame)
-    turned = change_place(project, identity, at, pivot_x=x, pivot_y=y)
+    turned = change_transform(project, identity, at, pivot_x=x, pivot_y=y)
     after = _anchor_matrix(turned, picture_layer(turned, identity), frame)
-    ways = zip(("x", "y", "depth"), (before - after)[:3, 3].tolist(), strict=True)
-    values = {name: round(place_value(clip.place, name, at) + way, 4) for name, way in ways if way}
-    return change_place(turned, identity, at, **values) if values else turned
+    ways = zip(("x", "y", "z"), (before - after)[:3, 3].tolist(), strict=True)
+    values = {name: round(transform_value(clip.transform, name, at) + way, 4) for name, way in ways if way}
+    return change_transform(turned, identity, at, **values) if values else turned
 
 
 def _anchor_matrix(project: Project, clip: PictureClip, frame: int) -> Floats:

@@ -9,7 +9,7 @@ import numpy as np
 from rovix.edit.address import Held
 from rovix.edit.tree import replace
 from rovix.errors import RovixError
-from rovix.model import Channel, ColourKey, ColourKeys, Key, Keys, Node, Path, PathKey
+from rovix.model import Channel, ColourKey, ColourKeys, Key, Keys, MotionPath, Node, PathKey
 from rovix.model.fields import ANIMATED, Animated
 from rovix.motion.colours import colours_at
 from rovix.motion.rest import channel_at, path_at
@@ -27,7 +27,7 @@ def value_at(held: Held, frame: float) -> Any:
     at = np.array([float(frame)])
     if isinstance(held, ColourKeys):
         return colours_at(held, at)[0]
-    if isinstance(held, Path):
+    if isinstance(held, MotionPath):
         x, y = path_at(held, at)[0][0].tolist()
         return x, y
     return channel_value(held, frame) if isinstance(held, Keys) else held
@@ -59,7 +59,7 @@ def _first_key(frame: int, value: Any) -> Animated:
     if isinstance(value, str):
         return ColourKeys(keys=(ColourKey(frame=frame, value=value),))
     if isinstance(value, tuple):
-        return Path(keys=(PathKey(frame=frame, x=value[0], y=value[1]),))
+        return MotionPath(keys=(PathKey(frame=frame, x=value[0], y=value[1]),))
     return Keys(keys=(Key(frame=frame, value=float(value)),))
 
 
@@ -89,7 +89,7 @@ def with_keys(held: Animated, keys: tuple[AnyKey, ...]) -> Held:
     """
     if keys:
         return replace(held, keys=keys)
-    if isinstance(held, Path):
+    if isinstance(held, MotionPath):
         raise RovixError("A path keeps at least one point; take the whole path away instead.")
     return held.keys[0].value
 
@@ -112,7 +112,7 @@ def scaled_channel(channel: Channel, share: float, low: float, high: float) -> C
     return replace(channel, keys=tuple(replace(with_handles(k, 1.0, share), value=v) for k, v in pairs))
 
 
-def path_mapped(path: Path | None, change: Any) -> Path | None:
+def path_mapped(path: MotionPath | None, change: Any) -> MotionPath | None:
     """A path with its points (x, y) changed by a function, and its tangents as the ways between them."""
     if path is None:
         return None

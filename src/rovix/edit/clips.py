@@ -55,8 +55,8 @@ def has_room(track: Track, clip: Clip) -> bool:
 def _on_new_track(project: Project, clip: Clip) -> Project:
     sequence = project.sequence
     pictures = sum(track.kind == "picture" for track in sequence.tracks)
-    words = sum(track.name.startswith("Words") for track in sequence.tracks) + 1
-    track = Track(id=new_id(), name=f"Words {words}", clips=(clip,))
+    words = sum(track.name.startswith("Text") for track in sequence.tracks) + 1
+    track = Track(id=new_id(), name=f"Text {words}", clips=(clip,))
     above = [index for index, other in enumerate(sequence.tracks) if other.kind == "picture"]
     place = above[-1] + 1 if pictures else 0
     return with_sequence(
@@ -197,12 +197,12 @@ def _halves(clip: Clip, at: int) -> tuple[Clip, Clip]:
     if is_layer(clip):
         first = replace(first, moves=tuple(move for move in clip.moves if move.role != "exit"))
         leaving = tuple(move for move in clip.moves if move.role != "entrance")
-        second = replace(second, moves=leaving, join=None)
+        second = replace(second, moves=leaving, transition=None)
     return first, fresh_ids(second)
 
 
 def remove_clip(project: Project, identity: str) -> Project:
-    """Take a clip away; the gap stays. Layers that followed or hugged it stand free."""
+    """Take a clip away; the gap stays. Layers that followed or fitted it stand free."""
     spot = unlocked_spot(project, identity)
     track = project.sequence.tracks[spot.track]
     project = with_track(project, spot.track, replace(track, clips=_without(track, {identity})))

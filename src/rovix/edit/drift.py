@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from rovix.edit.place import layer_place
+from rovix.edit.transform import layer_transform
 from rovix.edit.tree import replace, replace_clip
 from rovix.errors import RovixError
 from rovix.model import Clip, Key, Keys, Project
@@ -18,7 +18,7 @@ def drift(project: Project, identity: str, growth: float) -> Project:
     rate = project.sequence.frame_rate
 
     def change(clip: Clip) -> Clip:
-        place = layer_place(clip)
+        place = layer_transform(clip)
         assert is_layer(clip)
         spans = move_spans(clip.moves, clip.length, rate)
         first, last = spans.entrance, clip.length - 1 - spans.exit
@@ -31,6 +31,6 @@ def drift(project: Project, identity: str, growth: float) -> Project:
             )
         ends = {name: ((first, scale), (last, scale * (1 + growth))) for name, scale in scales.items()}
         made = {n: Keys(keys=tuple(Key(frame=f, value=v) for f, v in pair)) for n, pair in ends.items()}
-        return replace(clip, place=replace(place, **made))
+        return replace(clip, transform=replace(place, **made))
 
     return replace_clip(project, identity, change)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from rovix.edit.place import layer_place
+from rovix.edit.transform import layer_transform
 from rovix.edit.tree import replace, replace_clip
 from rovix.errors import RovixError
 from rovix.model import Clip, Project
@@ -81,7 +81,7 @@ def _changed(
     project: Project, identity: str, change: Callable[[tuple[Effect, ...]], tuple[Effect, ...]]
 ) -> Project:
     def on_clip(clip: Clip) -> Clip:
-        layer_place(clip)
+        layer_transform(clip)
         return replace(clip, effects=change(clip.effects))  # type: ignore[union-attr]
 
     return replace_clip(project, identity, on_clip)

@@ -7,8 +7,8 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from typing import Any
 
-from rovix.edit.dressing import retyped
 from rovix.edit.levels import Level
+from rovix.edit.own_style import retyped
 from rovix.edit.tree import replace
 from rovix.errors import RovixError
 from rovix.model import Project, TextClip, Track
@@ -53,23 +53,23 @@ def replace_words(
 ) -> tuple[Project, int]:
     """The project with places replaced, all or `only` one, and how many were; locked tracks stay.
 
-    Letters keep their dressings as they do when words are retyped. RovixError when a text grows
+    Letters keep their styles as they do when words are retyped. RovixError when a text grows
     too long.
     """
     count = 0
 
     def change(clip: TextClip) -> TextClip:
         nonlocal count
-        places = places_in(clip.words.text, wanted)
+        places = places_in(clip.text.content, wanted)
         if only is not None:
             places = [(only.start, only.end)] if clip.id == only.identity else []
-        made = clip.words
+        made = clip.text
         for start, end in reversed(places):
-            made = retyped(made, made.text[:start] + text + made.text[end:])
+            made = retyped(made, made.content[:start] + text + made.content[end:])
             count += 1
-        if len(made.text) > 100_000:
+        if len(made.content) > 100_000:
             raise RovixError(f"'{clip.name or clip.id}' would have more than 100,000 characters.")
-        return replace(clip, words=made) if places else clip
+        return replace(clip, text=made) if places else clip
 
     sequences = tuple(
         _with_tracks(sequence, _changed(sequence.tracks, change)) for sequence in project.sequences
@@ -95,8 +95,8 @@ def _in_tracks(tracks: tuple[Track, ...], level: Level, wanted: Wanted, locked: 
         shut = locked or track.locked
         for clip in track.clips:
             if has_words(clip):
-                for start, end in places_in(clip.words.text, wanted):
-                    yield Found(level, clip.id, start, end, shut, clip.words.text)
+                for start, end in places_in(clip.text.content, wanted):
+                    yield Found(level, clip.id, start, end, shut, clip.text.content)
             elif holds_tracks(clip):
                 inside = Level(level.sequence, (*level.groups, clip.id))
                 yield from _in_tracks(clip.tracks, inside, wanted, shut)

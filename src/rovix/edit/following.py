@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rovix.edit.arrange import picture_layer
-from rovix.edit.place import change_place, place_value
+from rovix.edit.transform import change_transform, transform_value
 from rovix.edit.tree import clip_by_id, replace, replace_clip, title_of
 from rovix.errors import RovixError
 from rovix.model import Clip, PictureClip, Project, constant
@@ -51,23 +51,23 @@ def _check_chain(made: Project, clip: PictureClip, followed: str) -> None:
 
 
 def _kept_in_place(project: Project, clip: PictureClip, frame: int, change: Floats) -> Project:
-    place = clip.place
+    place = clip.transform
     at = min(max(0, frame - clip.start), clip.length - 1)
-    spot = np.array([place_value(place, name, at) for name in ("x", "y", "depth")] + [1.0])
+    spot = np.array([transform_value(place, name, at) for name in ("x", "y", "z")] + [1.0])
     x, y, depth, _ = (change @ spot).tolist()
-    values = {"x": x, "y": y, "depth": depth}
+    values = {"x": x, "y": y, "z": depth}
     scale = float(np.hypot(change[0, 0], change[1, 0]))
-    values["turn"] = place_value(place, "turn", at) + float(
+    values["rotation_z"] = transform_value(place, "rotation_z", at) + float(
         np.degrees(np.arctan2(change[1, 0], change[0, 0]))
     )
     for name in ("scale_x", "scale_y"):
-        values[name] = place_value(place, name, at) * scale
+        values[name] = transform_value(place, name, at) * scale
     plain = {
         name: round(value, 6)
         for name, value in values.items()
-        if constant(getattr(place, name)) is not None and abs(value - place_value(place, name, at)) > 1e-9
+        if constant(getattr(place, name)) is not None and abs(value - transform_value(place, name, at)) > 1e-9
     }
-    return change_place(project, clip.id, at, **plain) if plain else project
+    return change_transform(project, clip.id, at, **plain) if plain else project
 
 
 def layers_of(project: Project, without: str | None = None) -> list[PictureClip]:

@@ -7,16 +7,16 @@ from math import cos, radians, sin
 from typing import Any
 
 from rovix.edit.clips import has_room, put_or_above
-from rovix.edit.several import editable
+from rovix.edit.selected_clips import editable
 from rovix.edit.tree import clip_by_id, in_order, replace, title_of, unlocked_spot, with_sequence, with_track
 from rovix.errors import RovixError
-from rovix.model import Clip, GroupClip, Place, Playing, Project, Sequence, Track, new_id
+from rovix.model import Clip, GroupClip, Playing, Project, Sequence, Track, Transform, new_id
 from rovix.model.clip_kinds import holds_tracks, is_layer
 from rovix.model.consistency import followed_by
 from rovix.model.fields import ANIMATED
 from rovix.model.references import Named, references
 
-_FLAT = ("depth", "slant", "tip", "swing")
+_FLAT = ("z", "slant", "rotation_x", "rotation_y")
 
 
 def group_clips(project: Project, identities: Iterable[str], name: str = "Group") -> tuple[Project, str]:
@@ -99,9 +99,9 @@ def _check_free(project: Project, group: GroupClip) -> None:
         raise RovixError(f"'{name}' is tied to a layer, or one to it; free them first.")
     bare = GroupClip(
         id=group.id, name=group.name, start=group.start, length=group.length, tracks=group.tracks,
-        place=group.place, extra=group.extra,
+        transform=group.transform, extra=group.extra,
     )  # fmt: skip
-    if group != bare or any(_keyed(group.place)):
+    if group != bare or any(_keyed(group.transform)):
         raise RovixError(
             f"'{name}' has keys, moves, effects, a transition or a blend of its own; take them off first."
         )
@@ -111,7 +111,7 @@ def _ties(clip: Clip) -> list[Named]:
     return references(clip, "layer", inner=False)
 
 
-def _keyed(place: Place) -> list[bool]:
+def _keyed(place: Transform) -> list[bool]:
     return [isinstance(getattr(place, name), ANIMATED) for name in place.__struct_fields__ if name != "extra"]
 
 
@@ -121,34 +121,34 @@ def _outside(group: GroupClip, track: Track) -> tuple[Clip, ...]:
     for clip in track.clips:
         outer: Clip = replace(clip, start=clip.start + group.start)
         if is_layer(outer) and not followed_by(outer):
-            outer = replace(outer, place=_passed_on(group, outer.place))
+            outer = replace(outer, transform=_passed_on(group, outer.transform))
         moved.append(outer)
     return tuple(moved)
 
 
-def _passed_on(group: GroupClip, place: Place) -> Place:
-    own = group.place
-    neutral = Place(pivot_x=own.pivot_x, pivot_y=own.pivot_y)
+def _passed_on(group: GroupClip, place: Transform) -> Transform:
+    own = group.transform
+    neutral = Transform(pivot_x=own.pivot_x, pivot_y=own.pivot_y)
     if replace(own, extra={}) == neutral:
         return place
     simple = not any(_keyed(place)) and own.scale_x == own.scale_y and own.opacity == 1
-    flat = all(getattr(own, name) == 0 for name in _FLAT) and place.tip == 0 and place.swing == 0
+    flat = all(getattr(own, name) == 0 for name in _FLAT) and place.rotation_x == 0 and place.rotation_y == 0
     if not (simple and flat and own.pivot_x == 0.5 and own.pivot_y == 0.5):
         name = group.name or "The group"
         raise RovixError(f"'{name}' has a place that its layers cannot take over; put it back first.")
     return _combined(own, place)
 
 
-def _combined(own: Any, place: Any) -> Place:
+def _combined(own: Any, place: Any) -> Transform:
     """A place inside another that only moves, turns and scales evenly about the frame's centre."""
-    cosine, sine = cos(radians(own.turn)), sin(radians(own.turn))
+    cosine, sine = cos(radians(own.rotation_z)), sin(radians(own.rotation_z))
     x, y, size = place.x * own.scale_x, place.y * own.scale_y, own.scale_x
     return replace(
         place,
         x=own.x + x * cosine - y * sine,
         y=own.y + x * sine + y * cosine,
-        depth=place.depth * size,
-        turn=place.turn + own.turn,
+        z=place.z * size,
+        rotation_z=place.rotation_z + own.rotation_z,
         scale_x=place.scale_x * size,
         scale_y=place.scale_y * size,
     )

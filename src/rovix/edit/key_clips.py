@@ -11,7 +11,7 @@ from rovix.edit.channels import shifted_keys
 from rovix.edit.keys import Chosen, turned_round
 from rovix.edit.tree import clip_of, replace
 from rovix.errors import RovixError
-from rovix.model import Clip, ColourKeys, Keys, Path, Project, new_id
+from rovix.model import Clip, ColourKeys, Keys, MotionPath, Project, new_id
 from rovix.model.fields import ANIMATED, Animated
 
 
@@ -20,7 +20,7 @@ class CopiedKeys(msgspec.Struct, frozen=True):
 
     numbers: dict[str, Keys] = {}
     colours: dict[str, ColourKeys] = {}
-    paths: dict[str, Path] = {}
+    paths: dict[str, MotionPath] = {}
 
     @property
     def channels(self) -> dict[str, Animated]:
@@ -36,7 +36,7 @@ def _copied(channels: Mapping[str, Animated]) -> CopiedKeys:
     return CopiedKeys(
         {address: held for address, held in channels.items() if isinstance(held, Keys)},
         {address: held for address, held in channels.items() if isinstance(held, ColourKeys)},
-        {address: held for address, held in channels.items() if isinstance(held, Path)},
+        {address: held for address, held in channels.items() if isinstance(held, MotionPath)},
     )
 
 
@@ -106,7 +106,7 @@ def _takes(held: Held, channel: Animated) -> bool:
     """Whether a channel may hold keys of that kind."""
     if isinstance(held, ANIMATED):
         return type(held) is type(channel)
-    plain = {float: Keys, int: Keys, str: ColourKeys, type(None): Path}
+    plain = {float: Keys, int: Keys, str: ColourKeys, type(None): MotionPath}
     return plain.get(type(held)) is type(channel)
 
 

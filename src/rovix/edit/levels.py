@@ -9,7 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rovix.edit.tree import replace
-from rovix.model import Clip, GroupClip, Place, Project, Sequence, Track
+from rovix.model import Clip, GroupClip, Project, Sequence, Track, Transform
 from rovix.model.clip_kinds import holds_tracks
 from rovix.model.references import references
 
@@ -70,9 +70,9 @@ def in_context(project: Project, level: Level) -> Project:
 
 def _is_clear(group: GroupClip) -> bool:
     """Whether a group's layers look the same outside of it."""
-    place = replace(group.place, pivot_x=0.5, pivot_y=0.5, extra={})
+    place = replace(group.transform, pivot_x=0.5, pivot_y=0.5, extra={})
     tied = bool(references(group, "layer", inner=False))
-    plain = place == Place() and not group.moves and not tied and group.blend == "normal"
+    plain = place == Transform() and not group.moves and not tied and group.blend == "normal"
     return plain and group.playing.is_plain
 
 

@@ -7,11 +7,11 @@ from typing import Any
 
 from rovix.edit.channels import scaled_channel
 from rovix.edit.fresh import fresh_ids
+from rovix.edit.text import text_layer
 from rovix.edit.tree import replace, replace_clip
-from rovix.edit.words import text_layer
 from rovix.errors import RovixError
 from rovix.model import Box, Clip, Fill, Glow, LongShadow, Look, LookPart, Outline, Project, Shadow
-from rovix.motion.settle import settled
+from rovix.motion.at_frame import at_frame
 
 KINDS: dict[str, type[LookPart]] = {
     "fill": Fill, "outline": Outline, "shadow": Shadow, "long-shadow": LongShadow, "glow": Glow, "box": Box,
@@ -72,7 +72,7 @@ def set_look(project: Project, identity: str, look: Look, size: float | None = N
 
     def change(clip: Clip) -> Clip:
         text = text_layer(clip)
-        share = 1.0 if size is None else text.words.size / size
+        share = 1.0 if size is None else text.text.size / size
         return replace(text, look=fresh_ids(scaled_look(look, share)))
 
     return replace_clip(project, identity, change)
@@ -93,11 +93,11 @@ def _scaled(part: LookPart, share: float) -> LookPart:
 
 def _new_part(look: Look, kind: str) -> LookPart:
     if kind == "outline":
-        width = max((settled(outline, 0.0).width for outline in look.outlines), default=0.0) + 6.0
+        width = max((at_frame(outline, 0.0).width for outline in look.outlines), default=0.0) + 6.0
         return Outline(width=min(width, 2000.0))
     if kind == "glow":
         size = (
-            max((settled(part, 0.0).size for part in look.parts if isinstance(part, Glow)), default=12.0) * 2
+            max((at_frame(part, 0.0).size for part in look.parts if isinstance(part, Glow)), default=12.0) * 2
         )
         return Glow(size=min(size, 1000.0))
     return KINDS[kind]()

@@ -22,7 +22,7 @@ def moves_of(clip: Clip | None, role: str) -> list[Move]:
     return [move for move in getattr(clip, "moves", ()) if move.role == role]
 
 
-def take_on(project: Project, identity: str, role: str, move: Move | None) -> Project:
+def apply_move(project: Project, identity: str, role: str, move: Move | None) -> Project:
     """Give a layer a move in place of those it has of that role; None takes them away."""
 
     def change(clip: Clip) -> Clip:
@@ -60,9 +60,9 @@ def drop_move(project: Project, identity: str, move: str) -> Project:
 def _wanted(clip: Clip, move: Move) -> dict[str, Any]:
     """What a move needs of the words: figures that count stand in places of one width."""
     counts = any(departure.channel == "figures" for departure in move.channels)
-    if not counts or not has_words(clip) or clip.words.fixed_figures:
+    if not counts or not has_words(clip) or clip.text.fixed_figures:
         return {}
-    return {"words": replace(clip.words, fixed_figures=True)}
+    return {"text": replace(clip.text, fixed_figures=True)}
 
 
 def set_moves(project: Project, identity: str, moves: tuple[Move, ...]) -> Project:

@@ -8,10 +8,10 @@ import numpy as np
 
 from rovix.curve import TANGENTS
 from rovix.edit.address import held_at, put_held
-from rovix.edit.place import layer_place
+from rovix.edit.transform import layer_transform
 from rovix.edit.tree import clip_of, replace, replace_clip
 from rovix.errors import RovixError
-from rovix.model import Amount, Clip, Departure, InnerKey, Key, Keys, Move, Place, Project
+from rovix.model import Amount, Clip, Departure, InnerKey, Key, Keys, Move, Project, Transform
 from rovix.model.clip_kinds import is_layer
 from rovix.motion import LayerMotion, Scene
 from rovix.motion.channels import CHANNELS
@@ -19,8 +19,8 @@ from rovix.motion.rest import PLACED, channel_at, rest_at
 
 Values = dict[str, np.ndarray]
 Frames = dict[str, tuple[int, ...]]
-_WAYS = ("x", "y", "depth")
-_LINEAR = ("scale_x", "scale_y", "turn", "slant", "tip", "swing")
+_WAYS = ("x", "y", "z")
+_LINEAR = ("scale_x", "scale_y", "rotation_z", "slant", "rotation_x", "rotation_y")
 _TOLERANCE = 1e-9
 
 
@@ -37,12 +37,12 @@ def move_to_keys(project: Project, identity: str, move: str) -> Project:
     frames = np.arange(float(clip.length))
     away = {name: values[:, 0] for name, values in motion.departures_of(index, frames).items()}
     _check(clip, index, motion, away)
-    rest = rest_at(clip.place, frames)
+    rest = rest_at(clip.transform, frames)
     departed = _combined(rest, away, motion.at(frames).layer)
-    made = {name: _keyed(getattr(clip.place, name), values) for name, values in departed.items()}
+    made = {name: _keyed(getattr(clip.transform, name), values) for name, values in departed.items()}
     others = tuple(own for own in clip.moves if own.id != move)
-    place = replace(clip.place, **made)
-    return replace_clip(project, identity, lambda c: replace(c, moves=others, place=place))
+    place = replace(clip.transform, **made)
+    return replace_clip(project, identity, lambda c: replace(c, moves=others, transform=place))
 
 
 def _combined(rest: Values, away: Values, layers: np.ndarray) -> Values:
@@ -80,7 +80,7 @@ def _check(clip: Clip, index: int, motion: LayerMotion, away: Values) -> None:
         raise RovixError(f"'{name}' turns about its own pivot; set that to Block first.")
     if len(clip.moves) > 1 and _overlaps(motion, index):  # type: ignore[union-attr]
         raise RovixError(f"'{name}' goes on together with another move; keys can stand for one at a time.")
-    if set(away) & set(_LINEAR) and not _is_even(layer_place(clip), clip.length):
+    if set(away) & set(_LINEAR) and not _is_even(layer_transform(clip), clip.length):
         said = "the layer rests slanted, tipped, swung or unevenly scaled"
         raise RovixError(f"'{name}' turns or scales while {said}; that cannot be written as keys.")
 
@@ -92,10 +92,10 @@ def _overlaps(motion: LayerMotion, index: int) -> bool:
     return any(start < own.start + own.span and own.start < end for start, end in spans)
 
 
-def _is_even(place: Place, length: int) -> bool:
+def _is_even(place: Transform, length: int) -> bool:
     """Whether a place only turns and scales evenly, so that more turning and scaling adds up with it."""
     rest = rest_at(place, np.arange(float(length)))
-    flat = all(not rest[name].any() for name in ("slant", "tip", "swing"))
+    flat = all(not rest[name].any() for name in ("slant", "rotation_x", "rotation_y"))
     return flat and bool(np.array_equal(rest["scale_x"], rest["scale_y"]))
 
 
@@ -117,7 +117,7 @@ def keys_to_move(project: Project, identity: str, chosen: dict[str, tuple[int, .
     as the keys, from the clip's start or to its end. RovixError where keys would be lost.
     """
     clip = clip_of(project, identity)
-    layer_place(clip)
+    layer_transform(clip)
     assert is_layer(clip)
     tracks = {name: held_at(clip, name) for name in chosen}
     _check_keys(clip, tracks, chosen, role)
@@ -146,7 +146,7 @@ def _check_keys(
         raise RovixError("Select at least two keys of a channel to make a move of.")
     for address, held in tracks.items():
         name = address.rpartition(".")[2]
-        if not isinstance(held, Keys) or not address.startswith("place.") or name not in PLACED:
+        if not isinstance(held, Keys) or not address.startswith("transform.") or name not in PLACED:
             raise RovixError(f"'{name}' is no channel that a move has; leave its keys out.")
         if len(held.keys) != len(set(chosen[address])):
             raise RovixError(f"'{name}' has keys that are not selected; a move takes all of a channel's.")
@@ -159,14 +159,14 @@ def _scale_at_rest(clip: Clip, found: dict[str, Keys], role: str) -> float:
     """How large the layer rests, by which its ways are divided; RovixError where they bend."""
     names = {address.rpartition(".")[2] for address in found}
     ends = {a.rpartition(".")[2]: h.keys[-1 if role == "entrance" else 0].value for a, h in found.items()}
-    place = replace(layer_place(clip), **ends)
+    place = replace(layer_transform(clip), **ends)
     frames = np.arange(float(clip.length))
     rest = rest_at(place, frames)
     linear = {name: rest[name] for name in _LINEAR}
     still = all(np.ptp(values) == 0 for values in linear.values())
     if names & {*_WAYS, *_LINEAR} and not (_is_even(place, clip.length) and still):
         raise RovixError("The layer rests slanted, tipped or unevenly scaled, or has other keys of those.")
-    if names & set(_WAYS) and rest["turn"][0] != 0:
+    if names & set(_WAYS) and rest["rotation_z"][0] != 0:
         raise RovixError("The layer rests turned, so its ways bend; a move of it would go elsewhere.")
     return float(rest["scale_x"][0])
 

@@ -7,14 +7,14 @@ from typing import Any
 from rovix.edit.tree import replace
 from rovix.model import Linear, Paper, Plain, Radial
 
-GROUNDS = {"plain": Plain, "linear": Linear, "radial": Radial, "paper": Paper}
+BACKGROUNDS = {"plain": Plain, "linear": Linear, "radial": Radial, "paper": Paper}
 
 
 def refilled(old: Any, kind: str | None) -> Any:
     """A fill of another kind (plain, linear, radial, paper, or None); its first colour passes on."""
     if kind is None:
         return None
-    made = GROUNDS[kind]()
+    made = BACKGROUNDS[kind]()
     if hasattr(old, "stops") and hasattr(made, "stops"):
         return replace(made, stops=old.stops, mix=old.mix)
     colour = old.stops[0].colour if hasattr(old, "stops") else getattr(old, "colour", None)

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable
 from pathlib import Path
 
-from rovix.edit.bring_in import place_clip, with_media
 from rovix.edit.fresh import fresh_ids
+from rovix.edit.importing import place_clip, with_media
 from rovix.edit.media_list import used_media
 from rovix.edit.media_paths import with_base
 from rovix.edit.tree import replace, without_layers

@@ -6,15 +6,15 @@ import numpy as np
 
 from rovix.edit.address import put_held
 from rovix.edit.channels import channel_value, value_at
-from rovix.edit.place import layer_place
+from rovix.edit.transform import layer_transform
 from rovix.edit.tree import clip_of, replace
 from rovix.edit.values import set_channels
 from rovix.errors import RovixError
-from rovix.model import Key, Keys, Path, PathKey, Place, Project
-from rovix.model.path import Way
+from rovix.model import Key, Keys, MotionPath, PathKey, Project, Transform
+from rovix.model.motion_path import Way
 from rovix.motion.rest import path_at, path_of
 
-ADDRESS = "place.path"
+ADDRESS = "transform.path"
 _NEW = 400.0  # px that a new path goes to the right
 _SHARE = 1 / 3
 
@@ -22,14 +22,14 @@ _SHARE = 1 / 3
 def make_path(project: Project, identity: str) -> Project:
     """Let a layer's position run on a path: through its keys of x and y, or a new one to the right."""
     clip = clip_of(project, identity)
-    place = layer_place(clip)
+    place = layer_transform(clip)
     if place.path is not None:
         raise RovixError("It runs on a path already; drag its points in the picture.")
-    path = Path(keys=_points(place, clip.length))
-    return put_held(project, identity, {ADDRESS: path, "place.x": 0.0, "place.y": 0.0})
+    path = MotionPath(keys=_points(place, clip.length))
+    return put_held(project, identity, {ADDRESS: path, "transform.x": 0.0, "transform.y": 0.0})
 
 
-def _points(place: Place, length: int) -> tuple[PathKey, ...]:
+def _points(place: Transform, length: int) -> tuple[PathKey, ...]:
     found: dict[int, str] = {}
     for channel in (place.y, place.x):
         if isinstance(channel, Keys):
@@ -47,7 +47,7 @@ def _points(place: Place, length: int) -> tuple[PathKey, ...]:
 def path_to_keys(project: Project, identity: str) -> Project:
     """Write a path out as keys of x and y: at its points where it is straight, else one a frame."""
     path = _path(project, identity)
-    place = layer_place(clip_of(project, identity))
+    place = layer_transform(clip_of(project, identity))
     if isinstance(place.x, Keys) or isinstance(place.y, Keys):
         raise RovixError("Its x or y has keys beside the path; take those away first.")
     straight = all(key.before is None and key.after is None for key in path.keys)
@@ -64,16 +64,18 @@ def path_to_keys(project: Project, identity: str) -> Project:
         replace(held, keys=tuple(replace(key, value=key.value + own) for key in held.keys))
         for held, own in zip(keys, (place.x, place.y), strict=True)
     ]
-    return put_held(project, identity, {ADDRESS: None, "place.x": shifted[0], "place.y": shifted[1]})
+    return put_held(project, identity, {ADDRESS: None, "transform.x": shifted[0], "transform.y": shifted[1]})
 
 
 def remove_path(project: Project, identity: str, frame: int) -> Project:
     """Take a path away; the layer rests where it is at a frame."""
-    path, place = _path(project, identity), layer_place(clip_of(project, identity))
+    path, place = _path(project, identity), layer_transform(clip_of(project, identity))
     x, y = value_at(path, frame)
     if isinstance(place.x, Keys) or isinstance(place.y, Keys):
         return put_held(project, identity, {ADDRESS: None})
-    return put_held(project, identity, {ADDRESS: None, "place.x": place.x + x, "place.y": place.y + y})
+    return put_held(
+        project, identity, {ADDRESS: None, "transform.x": place.x + x, "transform.y": place.y + y}
+    )
 
 
 def add_point(project: Project, identity: str, frame: int) -> Project:
@@ -91,7 +93,7 @@ def add_point(project: Project, identity: str, frame: int) -> Project:
     return put_held(project, identity, {ADDRESS: replace(path, keys=tuple(keys))})
 
 
-def _split(path: Path, number: int, frame: int) -> list[PathKey]:
+def _split(path: MotionPath, number: int, frame: int) -> list[PathKey]:
     """A segment's two points with one more between, by de Casteljau's construction."""
     first, second = path.keys[number], path.keys[number + 1]
     curved, track = path_of(path)
@@ -178,8 +180,8 @@ def _changed(project: Project, identity: str, frame: int, change) -> Project:  #
     return put_held(project, identity, {ADDRESS: replace(path, keys=keys)})
 
 
-def _path(project: Project, identity: str) -> Path:
-    path = layer_place(clip_of(project, identity)).path
+def _path(project: Project, identity: str) -> MotionPath:
+    path = layer_transform(clip_of(project, identity)).path
     if path is None:
         raise RovixError("Its position runs on no path: choose Move along a path first.")
     return path

@@ -128,7 +128,7 @@ def freeze(project: Project, identity: str, frame: int, frames: int) -> Project:
 
 
 def _frozen(clip: TimedClip, start: int, frames: int, offset: int) -> TimedClip:
-    changes: dict[str, Any] = {"moves": (), "join": None} if is_layer(clip) else {}
+    changes: dict[str, Any] = {"moves": (), "transition": None} if is_layer(clip) else {}
     still = fresh_ids(replace(clip, **changes))
     name = f"{clip.name} frozen" if clip.name else ""
     return replace(still, name=name, start=start, length=frames, offset=offset, playing=Playing(speed=0.0))

@@ -10,9 +10,9 @@ from typing import Any
 import numpy as np
 
 from rovix.edit.address import animated_of, with_held
-from rovix.edit.bring_in import place_clip
 from rovix.edit.channels import AnyKey, path_mapped, with_handles
 from rovix.edit.fresh import fresh_ids
+from rovix.edit.importing import place_clip
 from rovix.edit.tree import replace, with_sequence
 from rovix.errors import RovixError
 from rovix.model import (
@@ -57,21 +57,21 @@ def _followers(old: tuple[int, int], new: tuple[int, int]) -> dict[str, Callable
     ratio = min(new[0] / old[0], new[1] / old[1])
 
     def scaled(clip: Any) -> Any:
-        place, names = clip.place, ("x", "y", "depth", "scale_x", "scale_y")
+        place, names = clip.transform, ("x", "y", "z", "scale_x", "scale_y")
         by = {name: _by_value(getattr(place, name), lambda value: value * ratio) for name in names}
         by["path"] = path_mapped(place.path, lambda point: (point[0] * ratio, point[1] * ratio))
-        return replace(clip, place=replace(place, **by))
+        return replace(clip, transform=replace(place, **by))
 
     def kept_to_edges(clip: Any) -> Any:
         by = {}
         for axis, name in enumerate(("x", "y")):
-            channel = getattr(clip.place, name)
+            channel = getattr(clip.transform, name)
             rest = float(channel_at(channel, _ZERO)[0])
             third = old[axis] / 6
             side = 0 if abs(rest) <= third else (1 if rest > 0 else -1)
             shift = side * (new[axis] - old[axis]) / 2
             by[name] = _by_value(channel, partial(add, shift))
-        return replace(clip, place=replace(clip.place, **by))
+        return replace(clip, transform=replace(clip.transform, **by))
 
     return {"keep": None, "scale": scaled, "edges": kept_to_edges}
 
@@ -145,9 +145,9 @@ def _retimed_keys(channel: Animated, old: Rate, new: Rate) -> Animated:
     return replace(channel, keys=tuple(by_frame.values()))
 
 
-def change_ground(project: Project, colour: str) -> Project:
+def change_background(project: Project, colour: str) -> Project:
     """Give the sequence another colour under everything."""
-    return with_sequence(project, replace(project.sequence, ground=colour))
+    return with_sequence(project, replace(project.sequence, background=colour))
 
 
 def add_sequence(project: Project, sequence: Sequence) -> Project:

@@ -1,4 +1,4 @@
-"""Grounds and shapes: put them in, change them, let one hug a layer."""
+"""Grounds and shapes: put them in, change them, let one fit a layer."""
 
 from __future__ import annotations
 
@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import Any
 
 from rovix.edit.clips import has_room
-from rovix.edit.paints import GROUNDS
+from rovix.edit.paints import BACKGROUNDS
 from rovix.edit.tree import (
     clip_by_id,
     in_order,
@@ -19,9 +19,9 @@ from rovix.edit.tree import (
 )
 from rovix.errors import RovixError
 from rovix.model import (
+    BackgroundClip,
     Clip,
-    GroundClip,
-    Hug,
+    Fits,
     Outline,
     PictureClip,
     Plain,
@@ -34,13 +34,15 @@ from rovix.model import (
 from rovix.model.clip_kinds import has_words, is_layer
 
 
-def add_ground(project: Project, kind: str, start: int, length: int) -> tuple[Project, str]:
+def add_background(project: Project, kind: str, start: int, length: int) -> tuple[Project, str]:
     """Put a ground (plain, linear, radial, paper) under all pictures at a frame; and its id."""
     names = {"plain": "Plain", "linear": "Gradient", "radial": "Round gradient", "paper": "Paper"}
-    clip = GroundClip(id=new_id(), name=names[kind], start=start, length=length, ground=GROUNDS[kind]())
+    clip = BackgroundClip(
+        id=new_id(), name=names[kind], start=start, length=length, background=BACKGROUNDS[kind]()
+    )
     tracks = project.sequence.tracks
     lowest = next((n for n, track in enumerate(tracks) if track.kind == "picture"), None)
-    if lowest is not None and _takes(tracks[lowest], clip, GroundClip):
+    if lowest is not None and _takes(tracks[lowest], clip, BackgroundClip):
         full = replace(tracks[lowest], clips=in_order((*tracks[lowest].clips, clip)))
         return with_track(project, lowest, full), clip.id
     track = Track(id=new_id(), name="Background", clips=(clip,))
@@ -48,20 +50,24 @@ def add_ground(project: Project, kind: str, start: int, length: int) -> tuple[Pr
 
 
 def add_shape(
-    project: Project, form: str, start: int, length: int, hugged: str | None = None
+    project: Project, form: str, start: int, length: int, fitted: str | None = None
 ) -> tuple[Project, str]:
     """Put a shape (box, rounded, line, ellipse) at a frame; and its id.
 
-    With the id of a layer it hugs that one, right under it and as long; else it lies under the words.
+    With the id of a layer it fits that one, right under it and as long; else it lies under the words.
     """
     clip = _new_shape(form, start, length)
-    if hugged is not None:
-        layer = _layer(project, hugged)
-        hug = Hug(layer=hugged)
+    if fitted is not None:
+        layer = _layer(project, fitted)
+        fits = Fits(layer=fitted)
         clip = replace(
-            clip, start=layer.start, length=layer.length, hug=hug, name=f"{clip.name} round {title_of(layer)}"
+            clip,
+            start=layer.start,
+            length=layer.length,
+            fits=fits,
+            name=f"{clip.name} round {title_of(layer)}",
         )
-        return _under(project, spot_of(project, hugged).track, clip), clip.id
+        return _under(project, spot_of(project, fitted).track, clip), clip.id
     tracks = project.sequence.tracks
     words = [n for n, t in enumerate(tracks) if any(has_words(c) for c in t.clips)]
     if not words:
@@ -101,7 +107,7 @@ def _takes(track: Track, clip: Clip, kind: type) -> bool:
 
 
 def change_shape(project: Project, identity: str, **changes: Any) -> Project:
-    """Change fields of a shape: form, width, height, radius, fill, fill_opacity, outline, hug."""
+    """Change fields of a shape: form, width, height, radius, fill, fill_opacity, outline, fits."""
 
     def change(clip: Clip) -> Clip:
         if not isinstance(clip, ShapeClip):
@@ -135,8 +141,8 @@ def edit_fill(project: Project, identity: str, change: Callable[[Any], Any]) -> 
 
 def fill_field(clip: Clip) -> str:
     """The field that holds a clip's fill; RovixError when it has none."""
-    if isinstance(clip, GroundClip):
-        return "ground"
+    if isinstance(clip, BackgroundClip):
+        return "background"
     if isinstance(clip, ShapeClip):
         return "fill"
     raise RovixError(f"'{clip.name or clip.id}' has no fill.")

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from typing import Any
 
-from rovix.edit.place import layer_place
+from rovix.edit.transform import layer_transform
 from rovix.edit.tree import replace, replace_clip, with_sequence
 from rovix.model import Clip, Project, Shutter
 
 
 def change_shutter(project: Project, **changes: Any) -> Project:
-    """Change the sequence's shutter: on, angle, phase, most."""
+    """Change the sequence's shutter: on, angle, phase, samples."""
     sequence = project.sequence
     return with_sequence(project, replace(sequence, shutter=replace(sequence.shutter, **changes)))
 
@@ -25,7 +25,7 @@ def set_layer_blur(project: Project, identity: str, choice: str) -> Project:
     own = replace(project.sequence.shutter, on=choice == "on") if choice != "sequence" else None
 
     def change(clip: Clip) -> Clip:
-        layer_place(clip)
+        layer_transform(clip)
         before = getattr(clip, "shutter", None)
         kept = replace(before, on=choice == "on") if before is not None and own is not None else own
         return replace(clip, shutter=kept)
@@ -34,11 +34,11 @@ def set_layer_blur(project: Project, identity: str, choice: str) -> Project:
 
 
 def change_layer_shutter(project: Project, identity: str, **changes: Any) -> Project:
-    """Change a layer's own shutter, which it gets if it has none: angle, phase, most."""
+    """Change a layer's own shutter, which it gets if it has none: angle, phase, samples."""
     start = replace(project.sequence.shutter, on=True)
 
     def change(clip: Clip) -> Clip:
-        layer_place(clip)
+        layer_transform(clip)
         own: Shutter = getattr(clip, "shutter", None) or start
         return replace(clip, shutter=replace(own, **changes))
 

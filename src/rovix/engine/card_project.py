@@ -13,7 +13,7 @@ import numpy as np
 from rovix.curve.transfer import srgb_to_light
 from rovix.edit.look import scaled_look
 from rovix.edit.tree import replace
-from rovix.model import Look, Move, Place, Plain, Project, Sequence, TextClip, Track, bgra
+from rovix.model import Look, Move, Plain, Project, Sequence, TextClip, Track, Transform, bgra
 from rovix.motion import move_spans
 from rovix.motion.figures import numbers_in
 from rovix.text import lay_out
@@ -22,7 +22,8 @@ from rovix.time import Rate
 SIZE = (1040, 448)
 _EXPOSURES = ((0.12, 0.3), (0.28, 0.36), (0.5, 0.45), (1.0, 1.0))
 _WAYS = frozenset({
-    "x", "y", "depth", "scale", "scale_x", "scale_y", "turn", "tip", "swing", "slant", "tracking", "offset_x",
+    "x", "y", "z", "scale", "scale_x", "scale_y", "rotation_z", "rotation_x", "rotation_y", "slant",
+    "tracking", "offset_x",
     "offset_y",
 })  # fmt: skip
 """Channels by which words are seen elsewhere than they rest."""
@@ -60,10 +61,10 @@ def card_project(clip: TextClip, moves: list[Move | None], rate: Rate) -> tuple[
         # A copy may reach back before its still by a whole run.
         cards.append(Card(still + run.length, at, run.length))
         at = still + 2 * run.length + _GAP
-    return _project(_shifted(tracks, cards), rate, _ground(clip.look)), cards
+    return _project(_shifted(tracks, cards), rate, _background(clip.look)), cards
 
 
-def _ground(look: Look) -> str:
+def _background(look: Look) -> str:
     """The card's own dark ground, or for dark words a light one on which they can be read."""
     fill = look.fill
     paint = fill.paint if fill is not None else None
@@ -77,14 +78,16 @@ def _ground(look: Look) -> str:
     return "#00000000" if light > _DARK else _PALE
 
 
-def look_project(clip: TextClip, looks: list[tuple[Look, float]], rate: Rate) -> tuple[Project, list[Card]]:
+def look_project(
+    clip: TextClip, thumbnails: list[tuple[Look, float]], rate: Rate
+) -> tuple[Project, list[Card]]:
     """The project and, for each look and the px of the words it was made for, its card: one frame."""
     plain = _on_card(clip)
     dressed = [
-        replace(plain, id=f"look-{n}", start=n, length=1, look=scaled_look(look, plain.words.size / size))
-        for n, (look, size) in enumerate(looks)
+        replace(plain, id=f"look-{n}", start=n, length=1, look=scaled_look(look, plain.text.size / size))
+        for n, (look, size) in enumerate(thumbnails)
     ]
-    cards = [Card(n, n, 1) for n in range(len(looks))]
+    cards = [Card(n, n, 1) for n in range(len(thumbnails))]
     return _project((Track(id="looks", clips=tuple(dressed)),), rate, _BETWEEN), cards
 
 
@@ -103,27 +106,27 @@ def _shifted(tracks: list[list[TextClip]], cards: list[Card]) -> tuple[Track, ..
 
 
 def _project(tracks: tuple[Track, ...], rate: Rate, ground: str = "#00000000") -> Project:
-    sequence = Sequence(id="cards", size=SIZE, rate=str(rate), ground=ground, tracks=tracks)
+    sequence = Sequence(id="cards", size=SIZE, rate=str(rate), background=ground, tracks=tracks)
     return Project(id="shelf", sequences=(sequence,))
 
 
 def _on_card(clip: TextClip) -> TextClip:
     """The words, centred and as large as fits; long words are cut to their first line."""
-    text = clip.words.text.strip().split("\n")[0][:24].strip() or "Words"
-    words = replace(clip.words, text=text, align="centre")
+    text = clip.text.content.strip().split("\n")[0][:24].strip() or "Words"
+    words = replace(clip.text, content=text, align="centre")
     left, top, right, bottom = lay_out(words).ink_bounds() or (0.0, 0.0, 100.0, 100.0)
     size = words.size * min(_ROOM * SIZE[0] / max(1, right - left), 0.5 * SIZE[1] / max(1, bottom - top))
     share = size / words.size
     look = scaled_look(clip.look, share)
-    return TextClip(id="card", words=replace(words, size=min(20_000, size)), look=look, place=Place())
+    return TextClip(id="card", text=replace(words, size=min(20_000, size)), look=look, transform=Transform())
 
 
 def _run(clip: TextClip, move: Move | None, rate: Rate) -> tuple[TextClip, str]:
     length = rate.length(move.length) if move else 1
     moves = (move,) if move else ()
-    if move is not None and _counts(move) and not numbers_in(clip.words.text):
+    if move is not None and _counts(move) and not numbers_in(clip.text.content):
         # Words without a number would stand still.
-        clip = replace(clip, words=replace(clip.words, text=_NUMBER, fixed_figures=True))
+        clip = replace(clip, text=replace(clip.text, content=_NUMBER, fixed_figures=True))
     if move is not None and move.role == "loop":
         # Two beats of every piece: the second shows how they join.
         return replace(clip, length=ceil(length * (2 + move.beats.phase)) + 1, moves=moves), "loop"
@@ -161,4 +164,4 @@ def _readable(run: TextClip) -> TextClip:
 
 
 def _faded(clip: TextClip, strength: float) -> TextClip:
-    return replace(clip, place=replace(clip.place, opacity=strength))
+    return replace(clip, transform=replace(clip.transform, opacity=strength))

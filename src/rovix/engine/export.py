@@ -15,7 +15,7 @@ from rovix.errors import RovixError
 from rovix.formats import replacing
 from rovix.media import MediaLibrary, Mixer
 from rovix.media.encode import Mp4Writer
-from rovix.media.struck import sounds
+from rovix.media.move_sounds import sounds
 from rovix.model import Project, Track
 from rovix.model.clip_kinds import holds_tracks, is_layer
 from rovix.time import Span

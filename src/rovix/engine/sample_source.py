@@ -11,8 +11,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rovix.media import Mixer
+from rovix.media.move_sounds import SoundOf
 from rovix.media.samples import SAMPLE_RATE
-from rovix.media.struck import SoundOf
 from rovix.model import Sequence
 from rovix.time import Span
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from rovix.model import Fill, Look, Place, Plain, Project, Sequence, TextClip, Track, Words
+from rovix.model import Fill, Look, Plain, Project, Sequence, Text, TextClip, Track, Transform
 from rovix.motion import picture_plan
 from rovix.paint import Painter
 from rovix.text import lay_out
@@ -20,23 +20,23 @@ def sample_words(text: str) -> str:
     return lines[0][:_MOST_LETTERS].strip() if lines else "Larkmoor"
 
 
-def type_sample(words: Words, size: tuple[int, int], colour: str) -> NDArray[np.uint8]:
+def type_sample(words: Text, size: tuple[int, int], colour: str) -> NDArray[np.uint8]:
     """(height, width, 4) premultiplied BGRA of words that fit into `size` px, from its left edge."""
     width, height = max(16, size[0]), max(16, size[1])
-    shown = Words(
-        text=sample_words(words.text), family=words.family, weight=words.weight, italic=words.italic,
+    shown = Text(
+        content=sample_words(words.content), family=words.family, weight=words.weight, italic=words.italic,
         axes=words.axes, size=height * 0.6, align="left",
     )  # fmt: skip
     left, top, right, bottom = lay_out(shown).ink_bounds() or (0.0, 0.0, 1.0, 1.0)
     share = min(1.0, (width - 2) / (right - left), height * _ROOM / (bottom - top) * 1.4)
-    place = Place(
+    place = Transform(
         x=-width / 2 - left * share + 1, y=-(top + bottom) / 2 * share, scale_x=share, scale_y=share,
         pivot_x=0.0, pivot_y=0.5,
     )  # fmt: skip
     fill = Fill(id="fill", paint=Plain(colour=colour))
-    clip = TextClip(id="sample", words=shown, look=Look(parts=(fill,)), place=place)
+    clip = TextClip(id="sample", text=shown, look=Look(parts=(fill,)), transform=place)
     track = Track(id="track", clips=(clip,))
-    sequence = Sequence(id="sample", size=(width, height), ground="#00000000", tracks=(track,))
+    sequence = Sequence(id="sample", size=(width, height), background="#00000000", tracks=(track,))
     return Painter(_NoPictures()).paint(picture_plan(Project(id="p", sequences=(sequence,)), 0))
 
 

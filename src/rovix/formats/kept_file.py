@@ -21,7 +21,7 @@ from rovix.formats.whole_file import write_whole
 from rovix.model.node import Node
 from rovix.model.values import mended_data
 
-VERSION = 1
+VERSION = 2
 _MOST = 16 << 20
 
 
@@ -41,7 +41,7 @@ class Kind(Generic[S]):
 
     `facts` are those fields by name with their JSON Schema; `made` builds the thing from its name,
     the struct and the facts; `content` takes it apart again, into struct and facts; `wrong` says
-    what a schema cannot see.
+    what a schema cannot see; `upgrade` brings the struct of a file of version 1 to today's.
     """
 
     noun: str
@@ -50,6 +50,7 @@ class Kind(Generic[S]):
     content: Callable[[S], tuple[Node, dict[str, Any]]]
     facts: tuple[tuple[str, str], ...] = ()
     wrong: Callable[[S], list[str]] = lambda _: []
+    upgrade: Callable[[dict[str, Any]], dict[str, Any]] = lambda data: data
 
     @property
     def format(self) -> str:
@@ -85,6 +86,7 @@ class Kind(Generic[S]):
             data = parsed(content)
         except ValueError as wrong:
             raise RovixError(f"{name} is damaged or is no {self.noun}: {wrong}.") from wrong
+        self._bring_up(data)
         self._refuse(name, self._problems(data))
         try:
             node = msgspec.convert(with_extra(data[self.noun], self.struct), self.struct)
@@ -94,6 +96,11 @@ class Kind(Generic[S]):
         saved = self.made(str(data["name"]), node, **{fact: float(data[fact]) for fact, _ in self.facts})
         self._refuse(name, self.wrong(saved))
         return saved
+
+    def _bring_up(self, data: Any) -> None:
+        """Make data of a file of version 1 such as a file of today has."""
+        if isinstance(data, dict) and data.get("version") == 1 and isinstance(data.get(self.noun), dict):
+            data |= {"version": VERSION, self.noun: self.upgrade(data[self.noun])}
 
     def _refuse(self, name: str, problems: list[str]) -> None:
         if problems:

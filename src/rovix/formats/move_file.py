@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rovix.formats.kept_file import Kind
+from rovix.formats.trade_words import move_in_trade_words
 from rovix.model import Move
 from rovix.model.consistency import move_problems
 
@@ -23,5 +24,6 @@ MOVES: Kind[SavedMove] = Kind(
     made=SavedMove,
     content=lambda saved: (saved.move, {}),
     wrong=lambda saved: [str(problem) for problem in move_problems(saved.move)],
+    upgrade=move_in_trade_words,
 )
 read_move, write_move = MOVES.read, MOVES.write

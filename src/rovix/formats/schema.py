@@ -14,7 +14,7 @@ from rovix.model import Project
 from rovix.model.node import EXTRA
 
 FORMAT = "rovix-project"
-VERSION = 4
+VERSION = 5
 
 
 @lru_cache(maxsize=1)

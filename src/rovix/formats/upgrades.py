@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterator
 from typing import Any
 
 from rovix.formats.schema import VERSION
+from rovix.formats.trade_words import sequence_in_trade_words
 
 Data = dict[str, Any]
 
@@ -96,4 +97,12 @@ def _effect(treatment: Any) -> Any:
     return {"effect": _EFFECTS.get(kind, kind)} | fields
 
 
-_STEPS: dict[int, Callable[[Data], Data]] = {1: _look_as_parts, 2: _as_it_is, 3: _effects}
+def _trade_words(data: Data) -> Data:
+    """Version 5: fields and kinds by the words of the trade; a spring names its numbers."""
+    sequences = data.get("sequences")
+    if isinstance(sequences, list):
+        data["sequences"] = [sequence_in_trade_words(s) if isinstance(s, dict) else s for s in sequences]
+    return data
+
+
+_STEPS: dict[int, Callable[[Data], Data]] = {1: _look_as_parts, 2: _as_it_is, 3: _effects, 4: _trade_words}

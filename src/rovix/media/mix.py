@@ -11,9 +11,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rovix.media.level import fade_level, gain_factors, pan_factors
+from rovix.media.move_sounds import SoundOf, add_move_sounds, sounds
 from rovix.media.played import played_samples
 from rovix.media.samples import BLOCK, SAMPLE_RATE, Material
-from rovix.media.struck import SoundOf, add_struck, sounds
 from rovix.model import (
     FootageClip,
     GroupClip,
@@ -71,7 +71,7 @@ class Mixer:
                     _add(total, first, heard, material, rate)
         for clip, start, audible in _struck(sequence.tracks, 0, within):
             end = sample_at(rate, audible.end)
-            add_struck(total, first, clip, start, sequence, self._sound_of, end)
+            add_move_sounds(total, first, clip, start, sequence, self._sound_of, end)
         return total
 
     def _material(self, clip: TimedClip) -> Material | None:
@@ -118,11 +118,11 @@ def mix_dependencies(project: Project) -> Dependencies:
     sequence = project.sequence
     whole = Span(0, sequence.length)
     heard = [(h.clip, h.start, h.audible) for h in _heard(sequence.tracks, 0, whole)]
-    struck = [*_struck(sequence.tracks, 0, whole)]
-    clips = [clip for clip, _, _ in (*heard, *struck)]
+    hits = [*_struck(sequence.tracks, 0, whole)]
+    clips = [clip for clip, _, _ in (*heard, *hits)]
     # Where moves sound, what they do in the frame decides how loud they are.
-    size = sequence.size if struck else None
-    places = tuple((start, audible) for _, start, audible in (*heard, *struck))
+    size = sequence.size if hits else None
+    places = tuple((start, audible) for _, start, audible in (*heard, *hits))
     plain = (sequence.rate, sequence.length, size, len(heard), places)
     return Dependencies(plain, [*clips, *beside(project, clips, heard=True)])
 

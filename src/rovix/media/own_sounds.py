@@ -8,23 +8,23 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rovix.media.samples import SAMPLE_RATE
-from rovix.paint.grounds import white_noise
+from rovix.paint.backgrounds import white_noise
 
 Samples = NDArray[np.float64]
-STRIKES = {"key": "Key", "tick": "Tick", "knock": "Knock", "drop": "Drop", "thump": "Thump"}
+PIECE_SOUNDS = {"key": "Key", "tick": "Tick", "knock": "Knock", "drop": "Drop", "thump": "Thump"}
 """What a strike may be, and what it is called."""
-RUSHES = {"rush": "Rush of air", "rumble": "Rumble"}
+SPEED_SOUNDS = {"rush": "Rush of air", "rumble": "Rumble"}
 """What may follow a move's speed."""
 
 
 @lru_cache(maxsize=64)
 def own_sound(name: str) -> NDArray[np.float32]:
     """(n, 2) float32 of a strike, full scale 1; KeyError for what there is none of."""
-    return _stereo(_STRIKES[name]())
+    return _stereo(_PIECE_SOUNDS[name]())
 
 
 @lru_cache(maxsize=16)
-def own_rush(name: str, count: int) -> NDArray[np.float32]:
+def own_speed_sound(name: str, count: int) -> NDArray[np.float32]:
     """(count, 2): an even rush of so many samples; KeyError for what there is none of."""
     low, high, seed = {"rush": (350.0, 5200.0, 16), "rumble": (50.0, 420.0, 17)}[name]
     return _stereo(levelled(band(noise(seed, max(2, count)), low, high), 0.6)[:count])
@@ -67,7 +67,7 @@ def _burst(time: Samples, fall: float) -> Samples:
     return band(noise(19, len(time)), 800, 6000) * np.exp(-time / fall)
 
 
-_STRIKES = {"key": key_tap, "tick": _tick, "knock": _knock, "drop": _drop, "thump": thump}
+_PIECE_SOUNDS = {"key": key_tap, "tick": _tick, "knock": _knock, "drop": _drop, "thump": thump}
 
 
 def _time(seconds: float) -> Samples:

@@ -1,11 +1,11 @@
 """The project as an immutable tree of plain, typed structs."""
 
+from rovix.model.background import Background, Linear, Paper, Plain, Radial, ShapeFill, Stop
 from rovix.model.channel import Channel, ColourKey, ColourKeys, Key, Keys, constant
 from rovix.model.colour import Colour, bgra
-from rovix.model.ground import Ground, Linear, Paper, Plain, Radial, ShapeFill, Stop
-from rovix.model.join import Join
 from rovix.model.look import Box, Fill, Glow, LongShadow, Look, LookPart, Outline, Shadow
 from rovix.model.media import Media
+from rovix.model.motion_path import MotionPath, PathKey
 from rovix.model.move import (
     Amount,
     Beats,
@@ -15,22 +15,21 @@ from rovix.model.move import (
     Echoes,
     InnerKey,
     Move,
-    Strike,
+    PieceSound,
+    SpeedSound,
     Typing,
-    Whoosh,
 )
 from rovix.model.node import Node, new_id
-from rovix.model.path import Path, PathKey
-from rovix.model.place import Place
 from rovix.model.playing import Playing
 from rovix.model.project import Guide, Marker, Project, Sequence
-from rovix.model.shape import Hug
+from rovix.model.shape import Fits
 from rovix.model.shutter import Shutter
 from rovix.model.sound import Sound
+from rovix.model.text import Text
 from rovix.model.track import (
+    BackgroundClip,
     Clip,
     FootageClip,
-    GroundClip,
     GroupClip,
     PictureClip,
     SequenceClip,
@@ -41,10 +40,13 @@ from rovix.model.track import (
     TimedClip,
     Track,
 )
-from rovix.model.words import Words
+from rovix.model.transform import Transform
+from rovix.model.transition import Transition
 
 __all__ = [
     "Amount",
+    "Background",
+    "BackgroundClip",
     "Beats",
     "Box",
     "Caret",
@@ -57,15 +59,12 @@ __all__ = [
     "Departure",
     "Echoes",
     "Fill",
+    "Fits",
     "FootageClip",
     "Glow",
-    "Ground",
-    "GroundClip",
     "GroupClip",
     "Guide",
-    "Hug",
     "InnerKey",
-    "Join",
     "Key",
     "Keys",
     "Linear",
@@ -74,14 +73,14 @@ __all__ = [
     "LookPart",
     "Marker",
     "Media",
+    "MotionPath",
     "Move",
     "Node",
     "Outline",
     "Paper",
-    "Path",
     "PathKey",
     "PictureClip",
-    "Place",
+    "PieceSound",
     "Plain",
     "Playing",
     "Project",
@@ -94,15 +93,16 @@ __all__ = [
     "Shutter",
     "Sound",
     "SoundClip",
+    "SpeedSound",
     "StillClip",
     "Stop",
-    "Strike",
+    "Text",
     "TextClip",
     "TimedClip",
     "Track",
+    "Transform",
+    "Transition",
     "Typing",
-    "Whoosh",
-    "Words",
     "bgra",
     "constant",
     "new_id",

@@ -61,7 +61,7 @@ def constant(channel: Channel) -> float | None:
     return None if isinstance(channel, Keys) else channel
 
 
-# Most code reads structs that were settled at a moment (rovix.motion.settle), where every channel is
+# Most code reads structs as they are at a frame (rovix.motion.at_frame), where every channel is
 # a plain number or colour; so that is what these fields are typed as. Files and edits see both.
 if TYPE_CHECKING:
     Number = float

@@ -28,12 +28,12 @@ def _having(*fields: str) -> frozenset[type[Node]]:
     return frozenset(kind for kind in CLIP_KINDS if set(fields) & set(kind.__struct_fields__))
 
 
-_PLACED = _having("place")
-_WORDED = _having("words")
+_PLACED = _having("transform")
+_WORDED = _having("text")
 _PLAYED = _having("playing")
 _HEARD = _having("sound")
 _FITTED = _having("fit")
-_FILLED = _having("fill", "ground")
+_FILLED = _having("fill", "background")
 _TRACKED = _having("tracks")
 _NESTING = _having("tracks", "sequence")
 

@@ -14,20 +14,20 @@ from rovix.curve import easing
 from rovix.model.channel import ColourKey, Key, Keys
 from rovix.model.clip_kinds import holds_tracks, is_layer, track_kind
 from rovix.model.fields import ANIMATED, Animated
-from rovix.model.join import Join
 from rovix.model.limits import DEEPEST, MOST_CLIPS, MOST_SHOWN
 from rovix.model.media import Media, shown_name
+from rovix.model.motion_path import PathKey
 from rovix.model.move import Departure, InnerKey, Move, Typing
 from rovix.model.move_channels import MOVE_CHANNELS
 from rovix.model.node import Node
-from rovix.model.path import PathKey
 from rovix.model.playing import Playing
 from rovix.model.project import Project, Sequence
 from rovix.model.references import ROOT, Named, Trail, path_of, references, targets
 from rovix.model.sound import Sound
 from rovix.model.structure import held_structs
+from rovix.model.text import Text
 from rovix.model.track import Clip, TextClip, Track
-from rovix.model.words import Words
+from rovix.model.transition import Transition
 
 
 @dataclass(frozen=True, slots=True)
@@ -119,16 +119,16 @@ def _of_nodes(value: Node, start: Trail) -> Iterator[Problem]:
                 yield Problem(path_of(trail) + problem.path, problem.text)
 
 
-def _of_words(path: str, words: Words) -> Iterator[Problem]:
+def _of_words(path: str, words: Text) -> Iterator[Problem]:
     """Dressings stand in order inside the text and do not overlap."""
     at = 0
-    for number, dressing in enumerate(words.dressings):
-        here = f"{path}.dressings[{number}]"
-        if not dressing.start < dressing.end <= len(words.text):
-            yield Problem(here, f"it is no part of a text of {len(words.text)} characters")
-        elif dressing.start < at:
-            yield Problem(f"{here}.start", f"{dressing.start} lies in the dressing before it")
-        at = max(at, dressing.end)
+    for number, style in enumerate(words.styles):
+        here = f"{path}.styles[{number}]"
+        if not style.start < style.end <= len(words.content):
+            yield Problem(here, f"it is no part of a text of {len(words.content)} characters")
+        elif style.start < at:
+            yield Problem(f"{here}.start", f"{style.start} lies in the style before it")
+        at = max(at, style.end)
 
 
 def _of_keys(path: str, node: Animated) -> Iterator[Problem]:
@@ -136,7 +136,7 @@ def _of_keys(path: str, node: Animated) -> Iterator[Problem]:
     yield from _key_curves(path, node.keys)
 
 
-def _of_join(path: str, node: Join) -> Iterator[Problem]:
+def _of_transition(path: str, node: Transition) -> Iterator[Problem]:
     yield from _no_easing(f"{path}.curve", node.curve)
 
 
@@ -156,7 +156,7 @@ def _of_move(path: str, node: Departure | Typing | Move) -> Iterator[Problem]:
             yield Problem(f"{path}.taps", "they do not rise, as seconds from the first tap do")
     else:
         yield from _no_easing(f"{path}.piece_curve", node.piece_curve)
-        yield from _no_easing(f"{path}.sequence_curve", node.sequence_curve)
+        yield from _no_easing(f"{path}.order_curve", node.order_curve)
 
 
 def _of_units(path: str, departure: Departure) -> Iterator[Problem]:
@@ -414,8 +414,8 @@ def _endless_sequences(project: Project) -> Iterator[Problem]:
 
 def used_families(project: Project) -> list[str]:
     """Every typeface family that text layers name, or parts of their words, in order, once each."""
-    words = [node.words for _, node in _walk(project, ROOT) if isinstance(node, TextClip)]
-    named = (name for own in words for name in (own.family, *(d.family for d in own.dressings)))
+    words = [node.text for _, node in _walk(project, ROOT) if isinstance(node, TextClip)]
+    named = (name for own in words for name in (own.family, *(d.family for d in own.styles)))
     return list(dict.fromkeys(name for name in named if name is not None))
 
 
@@ -424,10 +424,10 @@ def _lowered(sentence: str) -> str:
 
 
 _CHECKS: dict[type[Node], _Check] = {
-    Words: _of_words,
+    Text: _of_words,
     **dict.fromkeys(ANIMATED, _of_keys),
     **dict.fromkeys((Departure, Typing, Move), _of_move),
-    Join: _of_join,
+    Transition: _of_transition,
     Sound: _of_sound,
     Playing: _of_playing,
     Sequence: _of_sequence,

@@ -9,12 +9,12 @@ from msgspec import inspect
 
 from rovix.model.channel import ColourKeys, Keys
 from rovix.model.identity import IdentityCache
+from rovix.model.motion_path import MotionPath
 from rovix.model.node import Node
-from rovix.model.path import Path
 
-Animated = Keys | ColourKeys | Path
+Animated = Keys | ColourKeys | MotionPath
 """What makes a field change over time."""
-ANIMATED = (Keys, ColourKeys, Path)
+ANIMATED = (Keys, ColourKeys, MotionPath)
 _LEAST = 1e-6  # a width that must be above 0 is at least this
 
 
@@ -46,7 +46,7 @@ def _channel(kind: inspect.Type) -> ChannelField | None:
         return ChannelField("number", _or(low, -float("inf")), _or(number.le, float("inf")))
     if ColourKeys in structs:
         return ChannelField("colour")
-    return ChannelField("path") if Path in structs else None
+    return ChannelField("path") if MotionPath in structs else None
 
 
 def _or(limit: float | None, otherwise: float) -> float:

@@ -6,8 +6,8 @@ from typing import TYPE_CHECKING, Literal
 
 import msgspec
 
+from rovix.model.background import Plain, ShapeFill
 from rovix.model.channel import KeyedColour, Number, Offset, Share, Sigma, keyed
-from rovix.model.ground import Plain, ShapeFill
 from rovix.model.node import Id, Node, new_id
 
 if TYPE_CHECKING:

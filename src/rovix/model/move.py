@@ -138,22 +138,22 @@ class Typing(Node, frozen=True, kw_only=True):
     one_height: bool = False
 
 
-OWN_STRIKES = frozenset({"key", "tick", "knock", "drop", "thump"})
-OWN_RUSHES = frozenset({"rush", "rumble"})
+OWN_PIECE_SOUNDS = frozenset({"key", "tick", "knock", "drop", "thump"})
+OWN_SPEED_SOUNDS = frozenset({"rush", "rumble"})
 """The names of the sounds that come with Rovix for strikes, and of those that follow a speed."""
 _HEARD = ("sound", "footage")
-StruckId = Annotated[str, refers("media", "strike", files=_HEARD, heard=True, own=OWN_STRIKES)]
-RushingId = Annotated[str, refers("media", "rush with", files=_HEARD, heard=True, own=OWN_RUSHES)]
+PieceSoundId = Annotated[str, refers("media", "play", files=_HEARD, heard=True, own=OWN_PIECE_SOUNDS)]
+SpeedSoundId = Annotated[str, refers("media", "play", files=_HEARD, heard=True, own=OWN_SPEED_SOUNDS)]
 
 
-class Strike(Node, frozen=True, kw_only=True):
+class PieceSound(Node, frozen=True, kw_only=True):
     """A sound on each piece as it starts or lands; of a loop on each beat, its landing in the middle.
 
     `sound` is the name of one that comes with Rovix or the id of a file. Level and pitch are up to
     the spreads, dB and semitones, to either side, by the seed.
     """
 
-    sound: StruckId = "key"
+    sound: PieceSoundId = "key"
     at: Literal["start", "landing"] = "start"
     gain: Annotated[float, msgspec.Meta(ge=-120, le=60)] = -6.0
     level_spread: Annotated[float, msgspec.Meta(ge=0, le=60)] = 2.0
@@ -161,10 +161,10 @@ class Strike(Node, frozen=True, kw_only=True):
     seed: Annotated[int, msgspec.Meta(ge=0, le=2**53)] = 1
 
 
-class Whoosh(Node, frozen=True, kw_only=True):
+class SpeedSound(Node, frozen=True, kw_only=True):
     """A sound as loud as the move is fast: `gain` dB where it is fastest, silent at its end."""
 
-    sound: RushingId = "rush"
+    sound: SpeedSoundId = "rush"
     gain: Annotated[float, msgspec.Meta(ge=-120, le=60)] = -6.0
 
 
@@ -193,11 +193,11 @@ class Move(Node, frozen=True, kw_only=True):
     at_once: Annotated[float, msgspec.Meta(ge=0, le=100_000)] = 1.0
     stagger: Annotated[float, msgspec.Meta(ge=0, le=3600)] | None = None
     piece_curve: limits.Curve = "cubic-out"
-    sequence_curve: limits.Curve = "linear"
+    order_curve: limits.Curve = "linear"
     pivot: Pivot = "piece"
     before: Literal["away", "hidden"] = "away"
     beats: Beats = Beats()
     typing: Typing | None = None
-    strike: Strike | None = None
-    whoosh: Whoosh | None = None
+    piece_sound: PieceSound | None = None
+    speed_sound: SpeedSound | None = None
     channels: tuple[Departure, ...] = ()

@@ -44,7 +44,7 @@ class Sequence(Node, frozen=True, kw_only=True):
     name: Name = "Sequence"
     size: tuple[Side, Side] = (1920, 1080)
     rate: Name = "30"
-    ground: Colour = "#000000"
+    background: Colour = "#000000"
     tracks: tuple[Track, ...] = ()
     markers: tuple[Marker, ...] = ()
     guides: tuple[Guide, ...] = ()

@@ -1,4 +1,4 @@
-"""Drawn shapes: what form they have, and the layer they hug."""
+"""Drawn shapes: what form they have, and the layer they fit."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from rovix.model.channel import keyed
 from rovix.model.node import Node
 from rovix.model.reference import refers
 
-HuggedId = Annotated[str, refers("layer", "fit", places=True)]
+FittedId = Annotated[str, refers("layer", "fit", places=True)]
 Form = Literal["box", "line", "ellipse"]
 if TYPE_CHECKING:
     Extent = float
@@ -20,12 +20,12 @@ else:
     Radius = keyed(0, 50_000)
 
 
-class Hug(Node, frozen=True, kw_only=True):
+class Fits(Node, frozen=True, kw_only=True):
     """A shape as large as the ink of another layer at rest, with a margin in px, and resting there.
 
     The shape's own place and moves then depart from where that layer rests.
     """
 
-    layer: HuggedId
+    layer: FittedId
     margin_x: Margin = 40.0
     margin_y: Margin = 24.0

@@ -6,22 +6,22 @@ from typing import Annotated, Literal
 
 import msgspec
 
+from rovix.model.background import Background, Plain, ShapeFill
 from rovix.model.blend import BlendMode
 from rovix.model.channel import Share
 from rovix.model.effects import AnyEffect
-from rovix.model.ground import Ground, Plain, ShapeFill
-from rovix.model.join import Join
 from rovix.model.limits import Name
 from rovix.model.look import Look, Outline
 from rovix.model.move import Move
 from rovix.model.node import Id, Node, new_id
-from rovix.model.place import Place
 from rovix.model.playing import Playing
 from rovix.model.reference import refers
-from rovix.model.shape import Extent, Form, Hug, Radius
+from rovix.model.shape import Extent, Fits, Form, Radius
 from rovix.model.shutter import Shutter
 from rovix.model.sound import Sound
-from rovix.model.words import Words
+from rovix.model.text import Text
+from rovix.model.transform import Transform
+from rovix.model.transition import Transition
 from rovix.time import Span
 
 Fit = Literal["fit", "fill", "as-is"]
@@ -53,10 +53,10 @@ class _Layer(_Clip, frozen=True, kw_only=True):
     how it is laid over what is below, its opacity being the strength; `shutter` is its motion blur (None:
     as the sequence has it); `effects` are done to it one after the other."""
 
-    place: Place = Place()
+    transform: Transform = Transform()
     moves: tuple[Move, ...] = ()
     parent: FollowedId | None = None
-    join: Join | None = None
+    transition: Transition | None = None
     blend: BlendMode = "normal"
     shutter: Shutter | None = None
     effects: tuple[AnyEffect, ...] = ()
@@ -68,7 +68,7 @@ class _Layer(_Clip, frozen=True, kw_only=True):
 
 
 class TextClip(_Layer, frozen=True, kw_only=True, tag="text", tag_field="kind"):
-    words: Words = Words()
+    text: Text = Text()
     look: Look = msgspec.field(default_factory=Look)
 
     @property
@@ -87,21 +87,21 @@ class FootageClip(_Layer, frozen=True, kw_only=True, tag="footage", tag_field="k
 
 
 class StillClip(_Layer, frozen=True, kw_only=True, tag="still", tag_field="kind"):
-    """An image; `crop` round is a badge."""
+    """An image; `crop` round is a logo."""
 
     media: StillId
     fit: Fit = "as-is"
     crop: Literal["none", "square", "round"] = "none"
 
 
-class GroundClip(_Layer, frozen=True, kw_only=True, tag="ground", tag_field="kind"):
-    ground: Ground = Plain()
+class BackgroundClip(_Layer, frozen=True, kw_only=True, tag="background", tag_field="kind"):
+    background: Background = Plain()
 
 
 class ShapeClip(_Layer, frozen=True, kw_only=True, tag="shape", tag_field="kind"):
     """A drawn form, `width` by `height` px around its middle; a line is `width` long, `height` thick.
 
-    `radius` rounds the corners of a box and the ends of a line, in px. With `hug` the size and the
+    `radius` rounds the corners of a box and the ends of a line, in px. With `fits` the size and the
     resting place are those of another layer.
     """
 
@@ -112,7 +112,7 @@ class ShapeClip(_Layer, frozen=True, kw_only=True, tag="shape", tag_field="kind"
     fill: ShapeFill | None = Plain(colour="#2c4a52")
     fill_opacity: Share = 1.0
     outline: Outline | None = None
-    hug: Hug | None = None
+    fits: Fits | None = None
 
     @property
     def outlines(self) -> tuple[Outline, ...]:
@@ -153,12 +153,12 @@ class SequenceClip(_Layer, frozen=True, kw_only=True, tag="sequence", tag_field=
     fit: Fit = "fit"
 
 
-PictureClip = TextClip | FootageClip | StillClip | GroundClip | ShapeClip | GroupClip | SequenceClip
-Clip = TextClip | FootageClip | StillClip | GroundClip | ShapeClip | SoundClip | GroupClip | SequenceClip
+PictureClip = TextClip | FootageClip | StillClip | BackgroundClip | ShapeClip | GroupClip | SequenceClip
+Clip = TextClip | FootageClip | StillClip | BackgroundClip | ShapeClip | SoundClip | GroupClip | SequenceClip
 TimedClip = FootageClip | SoundClip | GroupClip | SequenceClip
 HeardClip = FootageClip | SoundClip
 FittedClip = FootageClip | StillClip | SequenceClip
-FilledClip = GroundClip | ShapeClip
+FilledClip = BackgroundClip | ShapeClip
 NestingClip = GroupClip | SequenceClip
 
 

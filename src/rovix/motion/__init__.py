@@ -4,31 +4,30 @@ from rovix.motion.describe import describe
 from rovix.motion.evaluate import picture_plan
 from rovix.motion.layer import LayerMotion, LayerState, layer_motion
 from rovix.motion.plan import (
+    BackgroundPlan,
     EchoPlan,
     ExposurePlan,
     GlyphsPlan,
-    GroundPlan,
     GroupPlan,
     ImagePlan,
-    JoinPlan,
     LayerPlan,
     PicturePlan,
     ShapePlan,
     StepPlan,
     SweepPlan,
+    TransitionPlan,
     plan_key,
 )
 from rovix.motion.scene import Scene, clips_at
 from rovix.motion.spans import MoveSpans, move_spans
 
 __all__ = [
+    "BackgroundPlan",
     "EchoPlan",
     "ExposurePlan",
     "GlyphsPlan",
-    "GroundPlan",
     "GroupPlan",
     "ImagePlan",
-    "JoinPlan",
     "LayerMotion",
     "LayerPlan",
     "LayerState",
@@ -38,6 +37,7 @@ __all__ = [
     "ShapePlan",
     "StepPlan",
     "SweepPlan",
+    "TransitionPlan",
     "clips_at",
     "describe",
     "layer_motion",

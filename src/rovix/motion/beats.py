@@ -57,7 +57,7 @@ def piece_beats(move: Move, count: int, span: int, rate: Rate, places: Floats | 
     """
     order = move_ranks(move, count, places)
     last = int(order.max(initial=0))
-    behind = move.beats.phase * (easing(move.sequence_curve)(order / last) if last else np.zeros(count))
+    behind = move.beats.phase * (easing(move.order_curve)(order / last) if last else np.zeros(count))
     phase = move.beats.phase if last else 0.0
     wanted = max(1e-6, float(rate.position(move.length)))
     beat, number = _fitted(move, wanted, span, phase)

@@ -10,8 +10,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rovix.model import (
+    BackgroundClip,
     FootageClip,
-    GroundClip,
     GroupClip,
     PictureClip,
     SequenceClip,
@@ -23,12 +23,12 @@ from rovix.model import (
 from rovix.model.clip_kinds import has_words
 from rovix.model.track import NestingClip
 from rovix.motion.colours import laid_over
-from rovix.motion.dress import paint_of, stroke_of
 from rovix.motion.layer import LayerState
+from rovix.motion.look_plan import paint_of, stroke_of
 from rovix.motion.material import media_time
-from rovix.motion.plan import GroundPlan, GroupPlan, ImagePlan, LayerPlan, Paint, ShapePlan
+from rovix.motion.plan import BackgroundPlan, GroupPlan, ImagePlan, LayerPlan, Paint, ShapePlan
 from rovix.motion.scene import Scene, nested
-from rovix.motion.single_plan import departed_plan
+from rovix.motion.single_plan import moved_plan
 from rovix.motion.subject import shown_size
 from rovix.motion.words_plan import words_plan
 
@@ -56,7 +56,7 @@ class Moment:
     layers: Layers
 
     @property
-    def settled(self) -> Any:
+    def at_frame(self) -> Any:
         """The clip with its look or shape as they are now."""
         return self.state.content
 
@@ -78,28 +78,28 @@ def plan_of(moment: Moment) -> LayerPlan | None:
         # The moves of words act piece by piece, which their plan has seen to.
         return plan
     flat = moment.scene.project(moment.matrices)
-    return departed_plan(moment.scene, moment.state, plan, flat, moment.rest)
+    return moved_plan(moment.scene, moment.state, plan, flat, moment.rest)
 
 
 def _words(moment: Moment) -> LayerPlan | None:
     return words_plan(moment.scene, moment.state, moment.matrices, moment.rest, moment.shares, moment.opacity)
 
 
-def _ground(moment: Moment) -> LayerPlan:
-    clip: GroundClip = moment.settled
+def _background(moment: Moment) -> LayerPlan:
+    clip: BackgroundClip = moment.at_frame
     across, down = map(float, moment.scene.size)
-    return GroundPlan(clip.id, paint_of(clip.ground), across, down, moment.flat, opacity=moment.whole)
+    return BackgroundPlan(clip.id, paint_of(clip.background), across, down, moment.flat, opacity=moment.whole)
 
 
 def _footage(moment: Moment) -> LayerPlan:
-    clip: FootageClip = moment.settled
+    clip: FootageClip = moment.at_frame
     width, height = shown_size(clip, moment.scene.size, moment.scene.file_of(clip))
     time = media_time(moment.scene.rate, clip, moment.frame)
     return ImagePlan(clip.id, clip.media, time, width, height, moment.flat, "none", opacity=moment.whole)
 
 
 def _still(moment: Moment) -> LayerPlan:
-    clip: StillClip = moment.settled
+    clip: StillClip = moment.at_frame
     width, height = shown_size(clip, moment.scene.size, moment.scene.file_of(clip))
     return ImagePlan(clip.id, clip.media, None, width, height, moment.flat, clip.crop, opacity=moment.whole)
 
@@ -115,7 +115,7 @@ def _nesting(moment: Moment) -> LayerPlan | None:
 
 
 def _shape(moment: Moment) -> LayerPlan:
-    clip: ShapeClip = moment.settled
+    clip: ShapeClip = moment.at_frame
     pieces = moment.state.pieces
     left, top, right, bottom = moment.state.subject.block
     return ShapePlan(
@@ -145,7 +145,7 @@ PLANS: dict[type[PictureClip], Callable[[Moment], LayerPlan | None]] = {
     TextClip: _words,
     FootageClip: _footage,
     StillClip: _still,
-    GroundClip: _ground,
+    BackgroundClip: _background,
     ShapeClip: _shape,
     GroupClip: _nesting,
     SequenceClip: _nesting,

@@ -9,7 +9,7 @@ from rovix.model import Clip, Node, Project
 from rovix.model.clip_kinds import is_layer
 from rovix.model.dependencies import Dependencies, beside, named_by
 from rovix.model.on_track import clip_at
-from rovix.motion.joins import joins_of
+from rovix.motion.transitions import transitions_of
 
 
 class PictureDependencies:
@@ -22,11 +22,11 @@ class PictureDependencies:
         self._project = project
         sequence, rate = project.sequence, project.sequence.frame_rate
         self._tracks = [t for t in sequence.tracks if t.kind == "picture" and not t.hidden]
-        self._joins = [joined for track in self._tracks for joined in joins_of(track, rate)]
+        self._joins = [joined for track in self._tracks for joined in transitions_of(track, rate)]
         spans = [clip.span for track in self._tracks for clip in track.clips]
         spans += [joined.span for joined in self._joins]
         self._edges = sorted({edge for span in spans for edge in (span.start, span.end)})
-        self._plain = (sequence.size, sequence.rate, sequence.ground, sequence.blur_while_editing)
+        self._plain = (sequence.size, sequence.rate, sequence.background, sequence.blur_while_editing)
         self._layers: dict[str, Clip] | None = None
         self._stretches: dict[int, Dependencies] = {}
 

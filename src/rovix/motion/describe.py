@@ -13,17 +13,17 @@ from rovix.model.effects.echo_trail import EchoTrail
 from rovix.model.effects.wipe import Wipe
 from rovix.model.effects.wrap_around import WrapAround
 from rovix.model.on_track import clip_at
+from rovix.motion.at_frame import at_frame
 from rovix.motion.effects import affected
 from rovix.motion.effects.echo_trail import trail_times
-from rovix.motion.joins import joined_at
 from rovix.motion.layer import LayerState
 from rovix.motion.move_echoes import echo_times
 from rovix.motion.offsets import offset_at
 from rovix.motion.scene import Scene, nested, world_of
-from rovix.motion.settle import settled
 from rovix.motion.spelling import stand_ins
 from rovix.motion.subject import Subject, look_reach
 from rovix.motion.transform import mapped
+from rovix.motion.transitions import joined_at
 from rovix.motion.words_plan import window_polygons
 
 Floats = NDArray[np.float64]
@@ -51,8 +51,8 @@ def _layers(scene: Scene, frame: float, world: Floats) -> list[dict[str, Any]]:
         joined = joined_at(track, scene.rate, frame)
         if joined is not None:
             for part, clip in (("before", joined.before), ("after", joined.after)):
-                said = {"kind": joined.join.kind, "part": part, "share": joined.share(frame)}
-                found.append(_layer(scene, clip, frame, world) | {"join": said})
+                said = {"kind": joined.transition.kind, "part": part, "share": joined.share(frame)}
+                found.append(_layer(scene, clip, frame, world) | {"transition": said})
             continue
         shown = clip_at(track, frame)
         if is_layer(shown):
@@ -98,7 +98,7 @@ def _repeated(scene: Scene, clip: PictureClip, state: LayerState, at: float, wor
     layer = affected(scene, clip, world, lambda _: None)
     trails = [
         (echo.strength, trail_times(layer, echo, at))
-        for echo in (settled(own, at - clip.start) for own in shown if isinstance(own, EchoTrail))
+        for echo in (at_frame(own, at - clip.start) for own in shown if isinstance(own, EchoTrail))
     ]
     kept = float(state.pieces["echo"].max(initial=0.0))
     if state.echoes is not None and kept > 0:
@@ -114,7 +114,7 @@ def _repeated(scene: Scene, clip: PictureClip, state: LayerState, at: float, wor
 
 def _wiped(clip: PictureClip, frame: float) -> float:
     """The share that wipes leave, the smallest of them."""
-    wipes = (settled(t, frame) for t in clip.effects if isinstance(t, Wipe) and t.shown)
+    wipes = (at_frame(t, frame) for t in clip.effects if isinstance(t, Wipe) and t.shown)
     return min((1 - wipe.share if wipe.hides else wipe.share for wipe in wipes), default=1.0)
 
 
@@ -126,7 +126,7 @@ def _pieces(clip: PictureClip, state: LayerState, frame: float) -> list[dict[str
 
 def _piece(clip: PictureClip, state: LayerState, frame: float, number: int) -> dict[str, Any]:
     rest, moved = state.rest, state.departure(0, number)
-    added = ("x", "y", "depth", "turn", "tip", "swing", "slant")
+    added = ("x", "y", "z", "rotation_z", "rotation_x", "rotation_y", "slant")
     piece: dict[str, Any] = {name: float(rest[name][0] + moved[name]) for name in added}
     piece |= {name: float(rest[name][0] * moved[name]) for name in ("scale_x", "scale_y")}
     piece["opacity"] = float(rest["opacity"][0] * state.opacity()[0, number])
@@ -136,8 +136,8 @@ def _piece(clip: PictureClip, state: LayerState, frame: float, number: int) -> d
         piece["fill_opacity"] = float(moved["fill_opacity"] * (fill.opacity if fill else 0.0))
         for name in ("outline_opacity", "shadow_opacity", "glow_opacity"):
             piece[name] = float(moved[name])
-        piece["tracking"] = float(content.words.tracking + moved["tracking"])
-    for name in ("blur_across", "blur_down"):
+        piece["tracking"] = float(content.text.tracking + moved["tracking"])
+    for name in ("blur_x", "blur_y"):
         piece[name] = float(np.hypot(rest[name][0], moved[name]))
     piece["colour"] = float(moved["colour"])
     piece["wipe"] = min(_wiped(clip, frame), float(moved["wipe"]))

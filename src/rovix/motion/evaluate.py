@@ -18,18 +18,18 @@ from rovix.model.clip_kinds import is_layer
 from rovix.model.on_track import clip_at
 from rovix.motion.clip_plans import Moment, plan_of
 from rovix.motion.effects import affected
-from rovix.motion.joins import Joined, joined_at
 from rovix.motion.layer import LayerState
 from rovix.motion.move_echoes import echo_times
 from rovix.motion.plan import (
     EchoPlan,
     ExposurePlan,
-    JoinPlan,
     LayerPlan,
     PicturePlan,
+    TransitionPlan,
 )
 from rovix.motion.scene import Scene, world_of
 from rovix.motion.shutter import exposure
+from rovix.motion.transitions import Joined, joined_at
 from rovix.motion.words_plan import has_caret
 
 Floats = NDArray[np.float64]
@@ -47,7 +47,7 @@ def picture_plan(
     if editing and not sequence.blur_while_editing:
         scene = replace(scene, exposes=False)
     layers = _layers(scene, frame, np.eye(4))
-    return PicturePlan(sequence.size, bgra(sequence.ground), layers)
+    return PicturePlan(sequence.size, bgra(sequence.background), layers)
 
 
 def _layers(scene: Scene, frame: float, world: Floats) -> tuple[LayerPlan, ...]:
@@ -60,7 +60,7 @@ def _plans(scene: Scene, frame: float, world: Floats) -> Iterator[LayerPlan | No
             continue
         joined = joined_at(track, scene.rate, frame)
         if joined is not None:
-            yield _join(scene, joined, frame, world)
+            yield _transition(scene, joined, frame, world)
             continue
         clip = clip_at(track, frame)
         if is_layer(clip):
@@ -73,18 +73,18 @@ def _blended(plan: LayerPlan | None, blend: str) -> LayerPlan | None:
     return replace(plan, blend=blend)
 
 
-def _join(scene: Scene, joined: Joined, frame: float, world: Floats) -> JoinPlan:
-    join = joined.join
-    return JoinPlan(
-        join.id,
-        join.kind,
+def _transition(scene: Scene, joined: Joined, frame: float, world: Floats) -> TransitionPlan:
+    transition = joined.transition
+    return TransitionPlan(
+        transition.id,
+        transition.kind,
         joined.share(frame),
         _layer(scene, joined.before, frame, world),
         _layer(scene, joined.after, frame, world),
         scene.size,
-        join.angle,
-        join.feather,
-        bgra(join.colour),
+        transition.angle,
+        transition.feather,
+        bgra(transition.colour),
     )
 
 
@@ -108,7 +108,7 @@ def _moment(scene: Scene, clip: PictureClip, at: float, world: Floats) -> LayerP
 def _unaffected(scene: Scene, clip: PictureClip, at: float, world: Floats) -> LayerPlan | None:
     """The plan of a layer with what its moves do, trailed by copies where they ask for it."""
     state = scene.state(clip, np.array([float(at - clip.start)]))
-    own = _departed(scene, clip, state, at, world)
+    own = _moved(scene, clip, state, at, world)
     strengths = state.pieces["echo"][0]
     if state.echoes is None or not strengths.any():
         return own
@@ -126,10 +126,10 @@ def _unaffected(scene: Scene, clip: PictureClip, at: float, world: Floats) -> La
 def _trailing(scene: Scene, clip: PictureClip, at: float, world: Floats, shares: Floats) -> LayerPlan | None:
     """A layer as it trails itself: its pieces as strong as shares (n,), and no caret."""
     state = scene.state(clip, np.array([float(at - clip.start)]))
-    return _departed(scene, clip, replace(state, caret=None), at, world, shares)
+    return _moved(scene, clip, replace(state, caret=None), at, world, shares)
 
 
-def _departed(
+def _moved(
     scene: Scene,
     clip: PictureClip,
     state: LayerState,

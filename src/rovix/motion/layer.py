@@ -12,14 +12,14 @@ from rovix.model import Echoes, Media, PictureClip
 from rovix.model import Sequence as Reel
 from rovix.model.clip_kinds import has_words
 from rovix.model.identity import IdentityCache, RecentCache
+from rovix.motion.at_frame import is_changing, layer_at
 from rovix.motion.beats import piece_beats
 from rovix.motion.channels import CHANNELS
-from rovix.motion.departed import Channels, ColourMix, Departed, placed
 from rovix.motion.departure import Moments, MoveTiming, departures
 from rovix.motion.distance import CLEARANCE, Stage
+from rovix.motion.moved import Channels, ColourMix, Moved, placed
 from rovix.motion.order import BY_PLACE
 from rovix.motion.rest import rest_at
-from rovix.motion.settle import is_changing, settled_layer
 from rovix.motion.spans import MoveSpans, move_spans
 from rovix.motion.stagger import piece_times
 from rovix.motion.subject import (
@@ -105,15 +105,15 @@ class LayerMotion:
         size: tuple[int, int],
         rate: Rate,
         shown: Media | Reel | None = None,
-        hugged: PictureClip | None = None,
+        fitted: PictureClip | None = None,
         frame: float = 0.0,
     ) -> None:
         self.clip = clip
-        self.content = settled_layer(clip, frame)
+        self.content = layer_at(clip, frame)
         self.size = size
         # Kept alive with the motion, so that the identities it is remembered by stay theirs.
-        self.depends_on = (shown, hugged)
-        self.subject = subject_of(self.content, size, shown, hugged)
+        self.depends_on = (shown, fitted)
+        self.subject = subject_of(self.content, size, shown, fitted)
         self.spans: MoveSpans = move_spans(clip.moves, clip.length, rate)
         self.timings = [self._timing(index, rate) for index in range(len(clip.moves))]
         self._stages = [self._stage(timing) for timing in self.timings]
@@ -121,8 +121,8 @@ class LayerMotion:
     def at(self, frames: Floats) -> LayerState:
         """The layer's state at frames (t,) of its clip, whole or between."""
         frames = np.asarray(frames, dtype=np.float64)
-        rest = rest_at(self.clip.place, frames)
-        turning = block_pivots(self.subject, self.clip.place, frames)
+        rest = rest_at(self.clip.transform, frames)
+        turning = block_pivots(self.subject, self.clip.transform, frames)
         departed = self._departures(frames, turning)
         pieces = departed.values
         local, parted = placed(self.subject, pieces, departed.pivots, departed.pivoted)
@@ -144,8 +144,8 @@ class LayerMotion:
         timing = self.timings[index]
         return float(timing.start if timing.move.role == "entrance" else timing.start + timing.span)
 
-    def _departures(self, frames: Floats, turning: Floats) -> Departed:
-        departed = Departed.at_rest(self.subject, frames, turning)
+    def _departures(self, frames: Floats, turning: Floats) -> Moved:
+        departed = Moved.at_rest(self.subject, frames, turning)
         for timing, stage in zip(self.timings, self._stages, strict=True):
             departed.add(timing, stage)
         return departed
@@ -168,11 +168,11 @@ class LayerMotion:
     def _stage(self, timing: MoveTiming) -> Stage:
         """Distances are measured where the move meets rest, with the piece scaled and turned away."""
         landing = np.array([float(timing.span if timing.move.role == "entrance" else timing.start)])
-        rest = rest_at(self.clip.place, landing)
-        turning = block_pivots(self.subject, self.clip.place, landing)
+        rest = rest_at(self.clip.transform, landing)
+        turning = block_pivots(self.subject, self.clip.transform, landing)
         layer = affine(rest, turning)[0]
         still = np.broadcast_to(np.eye(4), (len(self.subject), 4, 4))
-        content = settled_layer(self.clip, float(landing[0]))
+        content = layer_at(self.clip, float(landing[0]))
         reach = look_reach(content)
         spill = look_spill(content.look) if has_words(content) else (0.0, 0.0, 0.0, 0.0)
         # With room for the smoothing of edges, so that none cuts into what is at rest.
@@ -182,7 +182,7 @@ class LayerMotion:
         values = Channels((1, len(self.subject)))
         touched = departures(Moments(timing, np.array([float(away)])), plain)
         values.update({name: value for name, value in touched.items() if name not in ("x", "y")})
-        blurs = [np.hypot(rest[name][0], values[name][0]) for name in ("blur_across", "blur_down")]
+        blurs = [np.hypot(rest[name][0], values[name][0]) for name in ("blur_x", "blur_y")]
         pivots = self.subject.pivots(timing.move, turning)
         always = np.ones((1, len(self.subject)), dtype=bool)
         turned = placed(self.subject, values, pivots, [(pivot_kind(timing.move), always)])[0][0]
@@ -199,17 +199,17 @@ def layer_motion(
     size: tuple[int, int],
     rate: Rate,
     shown: Media | Reel | None = None,
-    hugged: PictureClip | None = None,
+    fitted: PictureClip | None = None,
     frame: float = 0.0,
 ) -> LayerMotion:
     """The motion of a clip in a sequence, kept as long as the clip lives.
 
     Where its words, look or shape change it is that with what they are at a frame of the clip.
 
-    `shown` is its file or the sequence that it shows; `hugged` is the layer that a shape hugs.
+    `shown` is its file or the sequence that it shows; `fitted` is the layer that a shape fits.
     """
-    detail: tuple[object, ...] = (size, rate, id(shown), id(hugged))
+    detail: tuple[object, ...] = (size, rate, id(shown), id(fitted))
     if is_changing(clip):
         detail = (*detail, frame)
-        return _changing.get(clip, lambda: LayerMotion(clip, size, rate, shown, hugged, frame), detail)
-    return _motions.get(clip, lambda: LayerMotion(clip, size, rate, shown, hugged), detail)
+        return _changing.get(clip, lambda: LayerMotion(clip, size, rate, shown, fitted, frame), detail)
+    return _motions.get(clip, lambda: LayerMotion(clip, size, rate, shown, fitted), detail)

@@ -22,17 +22,17 @@ def motion_path(scene: Scene, clip: PictureClip, frames: Floats | None = None) -
     frames = np.arange(float(clip.length)) if frames is None else frames
     state = scene.state(clip, frames)
     matrices = state.layer if len(state.subject) > 1 else state.layer @ state.local[:, 0]
-    if clip.parent is not None or getattr(clip, "hug", None) is not None:
+    if clip.parent is not None or getattr(clip, "fits", None) is not None:
         worlds = np.stack([world_of(scene, clip, clip.start + frame) for frame in frames.tolist()])
         matrices = worlds @ matrices
-    pivots = block_pivots(state.subject, clip.place, frames)
+    pivots = block_pivots(state.subject, clip.transform, frames)
     offsets = np.stack([state.pieces["offset_x"], state.pieces["offset_y"]], axis=-1)
     return mapped(scene.project(matrices), pivots[:, None])[:, 0] + offsets.mean(axis=1)
 
 
 def path_frames(clip: PictureClip) -> tuple[int, ...]:
     """The frames on which keys of its position lie: those of its path, or of x and y."""
-    place = clip.place
+    place = clip.transform
     if place.path is not None:
         return tuple(key.frame for key in place.path.keys)
     channels = [channel for channel in (place.x, place.y) if isinstance(channel, Keys)]

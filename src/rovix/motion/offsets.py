@@ -7,8 +7,8 @@ from numpy.typing import NDArray
 
 from rovix.model import PictureClip
 from rovix.model.effects.wrap_around import WrapAround
+from rovix.motion.at_frame import at_frame
 from rovix.motion.plan import LayerPlan, StepPlan
-from rovix.motion.settle import settled
 from rovix.motion.steps import WrapStep
 from rovix.motion.transform import box_corners, mapped
 
@@ -20,7 +20,7 @@ def offset_at(clip: PictureClip, frame: float, size: tuple[int, int]) -> Floats:
     total = np.zeros(2)
     for effect in clip.effects:
         if isinstance(effect, WrapAround) and effect.shown:
-            now = settled(effect, frame)
+            now = at_frame(effect, frame)
             side = np.array(size) if now.unit == "frame" else np.ones(2)
             total += np.array([now.x, now.y]) * side
     return total

@@ -175,7 +175,7 @@ class ImagePlan(LayerPlan):
 
 
 @dataclass(frozen=True, slots=True, eq=False)
-class GroundPlan(LayerPlan):
+class BackgroundPlan(LayerPlan):
     """A fill over a rectangle of `width` by `height` px around the origin."""
 
     fill: Fill
@@ -223,7 +223,7 @@ class GroupPlan(LayerPlan):
 
 
 @dataclass(frozen=True, slots=True, eq=False)
-class JoinPlan(LayerPlan):
+class TransitionPlan(LayerPlan):
     """Two layers, the one before giving way: `share` (0 to 1) says how far.
 
     `kind` is dissolve, slide, wipe or dip; `angle`, in degrees clockwise from rightwards, is the
@@ -317,7 +317,7 @@ class PicturePlan:
     """A whole picture: the frame's size, the ground under everything, the layers from below."""
 
     size: tuple[int, int]
-    ground: Bgra
+    background: Bgra
     layers: tuple[LayerPlan, ...]
 
 

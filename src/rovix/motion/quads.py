@@ -47,7 +47,7 @@ def layer_quads(scene: Scene, clip: PictureClip, frame: float, world: Floats) ->
     boxes = state.subject.ink
     seen = (state.opacity()[0] > 0) & np.isfinite(boxes[:, 0])
     pieces = mapped(scene.project(layer @ state.local[0][seen]), box_corners(boxes[seen]))
-    pivot = block_pivots(state.subject, clip.place, np.array([float(frame)]))
+    pivot = block_pivots(state.subject, clip.transform, np.array([float(frame)]))
     to_frame = scene.project(layer)
     return LayerQuads(
         clip.id,

@@ -8,7 +8,7 @@ from itertools import pairwise
 import numpy as np
 from numpy.typing import NDArray
 
-from rovix.model import ColourKeys, Key, Keys, Path, PathKey
+from rovix.model import ColourKeys, Key, Keys, MotionPath, PathKey
 from rovix.model.fields import Animated
 from rovix.motion.rest import channel_at, path_at, path_of
 
@@ -43,7 +43,7 @@ def values_of(held: Animated, frames: Floats) -> Floats:
     return _travelled(held, frames)
 
 
-def _travelled(path: Path, frames: Floats) -> Floats:
+def _travelled(path: MotionPath, frames: Floats) -> Floats:
     curved, track = path_of(path)
     sums = np.concatenate([[0.0], np.cumsum(curved.lengths)]) if len(path.keys) > 1 else np.zeros(1)
     progress = track(frames)
@@ -83,7 +83,7 @@ def reading(held: Animated) -> Reading:
 
 def _steps(held: Animated, frames: Floats) -> Floats:
     """(t - 1,): how far it goes from each frame to the next."""
-    if isinstance(held, Path):
+    if isinstance(held, MotionPath):
         return np.hypot(*np.diff(path_at(held, frames)[0], axis=0).T)
     return np.abs(np.diff(values_of(held, frames)))
 

@@ -39,23 +39,23 @@ def _of_the_whole() -> list[Move]:
         _in("Up from below", 0.7, "back-out", away("y", 1.0, "off-frame")),
         _in("Stamp", 0.3, "expo-out", away("scale", 2.6), fade("cubic-out"), **block),
         _in("Grow", 0.6, "back-out", away("scale", 0.0), **block),
-        _in("From far off", 0.8, "cubic-out", away("depth", -4000.0), fade()),
-        _in("Out of the lens", 0.7, "quart-out", away("depth", 900.0), fade("cubic-in-out")),
+        _in("From far off", 0.8, "cubic-out", away("z", -4000.0), fade()),
+        _in("Out of the lens", 0.7, "quart-out", away("z", 900.0), fade("cubic-in-out")),
         _in("Wide to true", 0.6, "expo-out", away("scale_x", 1.9), away("scale_y", 0.55), fade(), **block),
-        _in("Whirl", 0.8, "cubic-out", away("turn", -360.0), away("scale", 0.0), **block),
-        _in("Hung sign", 1.2, "elastic-out", away("tip", -80.0), fade("expo-out"), pivot="line"),
+        _in("Whirl", 0.8, "cubic-out", away("rotation_z", -360.0), away("scale", 0.0), **block),
+        _in("Hung sign", 1.2, "elastic-out", away("rotation_x", -80.0), fade("expo-out"), pivot="line"),
     ]  # fmt: skip
 
 
 def _of_edges() -> list[Move]:
-    trail = Departure(channel="echo", amount=Amount(value=0.6), curve="expo-in", echoes=Echoes(copies=5))
-    gather = (away("scale", 1.45), away("tracking", 0.35), away("blur_across", 16.0))
-    run, soft = away("offset_x", 12.0, "frame"), away("blur_across", 90.0)
+    trail = Departure(channel="echo", amount=Amount(value=0.68), curve="expo-in", echoes=Echoes(copies=7))
+    gather = (away("scale", 1.45), away("tracking", 0.35), away("blur_x", 16.0))
+    run, soft = away("offset_x", 12.0, "frame"), away("blur_x", 90.0)
     return [
         _in("Come sharp", 0.7, "cubic-out", away("blur", 24.0), fade()),
-        _in("Gather", 1.8, "cubic-out", *gather, _full_by(0.25), pivot="block"),
+        _in("Gather", 1.8, "cubic-out", *gather, _full_by(0.35), pivot="block"),
         _in("Run round", 1.6, "quart-out", run, soft),
-        _in("Reel", 1.4, "quart-out", away("offset_y", -5.0, "frame"), away("blur_down", 60.0)),
+        _in("Reel", 1.4, "quart-out", away("offset_y", -5.0, "frame"), away("blur_y", 60.0)),
         _in("Uncover", 0.8, "sine-in-out", away("wipe", 0.0)),
         _in("Slit", 0.6, "expo-out", away("open_top", 0.5, "piece"), away("open_bottom", 0.5, "piece")),
         _in("Trail in", 0.8, "quint-out", away("x", -1.0, "off-frame"), trail),
@@ -78,25 +78,27 @@ def _of_lines() -> list[Move]:
     return [
         _in("Lines out of edges", 0.9, "quint-out", *_SLOT, **dealt),
         _in("Lines rise", 0.9, "quint-out", away("y", 0.9, "em"), fade(), **dealt),
-        _in("Lines unfold", 1.0, "cubic-out", away("tip", 88.0), fade("expo-out"), pivot="line", **dealt),
+        _in("Lines unfold", 1.0, "cubic-out", away("rotation_x", 88.0), fade("expo-out"),
+            pivot="line", **dealt),
         _in("Lines meet", 0.9, "expo-out", away("scale_x", 0.0), order="ends-in", pivot="line", **dealt),
     ]  # fmt: skip
 
 
 def _of_words() -> list[Move]:
     spring = (InnerKey(at=0.0, amount=Amount(value=-600.0), curve="sine-in-out"),
-              InnerKey(at=1 / 3, amount=Amount(value=140.0), curve="sine-in-out"),
-              InnerKey(at=2 / 3, amount=Amount(value=-50.0), curve="sine-in-out"),
+              InnerKey(at=0.42, amount=Amount(value=140.0), curve="sine-in-out"),
+              InnerKey(at=0.71, amount=Amount(value=-50.0), curve="sine-in-out"),
               InnerKey(at=1.0, amount=Amount(value=0.0)))  # fmt: skip
-    blown = away("x", 1.0, "off-frame"), away("blur_across", 40.0)
+    blown = away("x", 1.0, "off-frame"), away("blur_x", 40.0)
     return [
-        _in("Out of depth", 1.2, "quart-out", away("depth", -5000.0), fade(), pieces="words", at_once=1.5),
-        _in("Depth spring", 1.4, "linear", Departure(channel="depth", keys=spring), _full_by(0.2),
+        _in("Out of depth", 1.2, "quart-out", away("z", -5000.0), fade(), pieces="words", at_once=1.5),
+        _in("Depth spring", 1.4, "linear", Departure(channel="z", keys=spring), _full_by(0.16),
             pieces="words", at_once=2.0),
         _in("Blown in", 1.0, "quart-out", *blown, pieces="words", at_once=2.0),
         _in("Word by word", 0.9, "linear", pieces="words", at_once=0.0, before="hidden"),
         _in("Words pop", 0.9, "back-out", away("scale", 0.0), pieces="words", at_once=1.5),
-        _in("Doors", 1.0, "cubic-out", away("swing", 88.0), fade("expo-out"), pieces="words", at_once=2.0),
+        _in("Doors", 1.0, "cubic-out", away("rotation_y", 88.0), fade("expo-out"),
+            pieces="words", at_once=2.0),
         _in("Leaning in", 0.9, "quint-out", away("x", -0.9, "em"), away("slant", 32.0), fade(),
             pieces="words", at_once=2.5),
     ]  # fmt: skip
@@ -119,7 +121,7 @@ def _of_letters() -> list[Move]:
             pieces="letters", order="shuffled", at_once=6.0),
         _in("From the middle", 0.8, "back-out", away("scale_x", 0.0), away("y", 0.5, "em"), fade(),
             pieces="letters", order="centre-out", at_once=4.0),
-        _in("Cards turned", 1.0, "cubic-out", away("swing", -100.0), fade("expo-out"),
+        _in("Cards turned", 1.0, "cubic-out", away("rotation_y", -100.0), fade("expo-out"),
             pieces="letters", at_once=5.0),
         _in("Sown", 0.9, "back-out", away("scale", 0.0), pieces="letters", order="shuffled", at_once=3.0),
         _in("Hop in line", 1.1, "linear", Departure(channel="y", keys=hop),

@@ -25,14 +25,14 @@ def _of_the_whole() -> list[Move]:
     return [
         _out("To the left", 0.6, "quint-in", away("x", -1.0, "off-frame")),
         _out("To the right", 0.6, "quint-in", away("x", 1.0, "off-frame")),
-        _out("Drop away", 0.6, "quad-in", away("y", 1.0, "off-frame"), away("turn", 12.0), **block),
+        _out("Drop away", 0.6, "quad-in", away("y", 1.0, "off-frame"), away("rotation_z", 12.0), **block),
         _out("Up and away", 0.6, "back-in", away("y", -1.0, "off-frame")),
         _out("Swell and gone", 0.4, "linear", Departure(channel="scale", keys=last_swell), **block),
-        _out("Into the distance", 0.7, "cubic-in", away("depth", -4000.0), fade("cubic-in")),
-        _out("Past the lens", 0.6, "quart-in", away("depth", 900.0), fade("cubic-in-out")),
+        _out("Into the distance", 0.7, "cubic-in", away("z", -4000.0), fade("cubic-in")),
+        _out("Past the lens", 0.6, "quart-in", away("z", 900.0), fade("cubic-in-out")),
         _out("Press flat", 0.4, "expo-in", away("scale_y", 0.0), away("scale_x", 1.5), **block),
-        _out("Whirl off", 0.7, "cubic-in", away("turn", 360.0), away("scale", 0.0), **block),
-        _out("Sign falls", 0.7, "quad-in", away("tip", 88.0), fade("expo-in"), pivot="line"),
+        _out("Whirl off", 0.7, "cubic-in", away("rotation_z", 360.0), away("scale", 0.0), **block),
+        _out("Sign falls", 0.7, "quad-in", away("rotation_x", 88.0), fade("expo-in"), pivot="line"),
     ]  # fmt: skip
 
 
@@ -41,11 +41,11 @@ def _of_edges() -> list[Move]:
     return [
         _out("Blur away", 0.6, "cubic-in", away("blur", 24.0), fade("quad-in")),
         _out("Part and fade", 0.9, "cubic-in", away("tracking", 0.5), fade("quad-in"), **block),
-        _out("Run off round", 1.2, "quart-in", away("offset_x", -8.0, "frame"), away("blur_across", 90.0),
+        _out("Run off round", 1.2, "quart-in", away("offset_x", -8.0, "frame"), away("blur_x", 90.0),
              away("opacity", 0.0, curve="expo-in")),
         _out("Cover", 0.7, "sine-in-out", away("wipe", 0.0, angle=180.0)),
         _out("Back into the slot", 0.8, "quint-in", *sink, pieces="letters", at_once=4.0),
-        _out("Past the viewer", 0.7, "quint-in", away("depth", 1.5, "frame"), away("blur", 8.0), **block),
+        _out("Past the viewer", 0.7, "quint-in", away("z", 1.5, "frame"), away("blur", 8.0), **block),
     ]  # fmt: skip
 
 
@@ -56,9 +56,9 @@ def _of_pieces() -> list[Move]:
         _out("Lines sink", 0.8, "quint-in", away("y", 0.9, "em"), fade("quad-in"),
              pieces="lines", at_once=1.6),
         _out("Words off", 0.8, "linear", pieces="words", at_once=0.0, before="hidden"),
-        _out("Words shut", 0.9, "cubic-in", away("swing", -88.0), fade("expo-in"),
+        _out("Words shut", 0.9, "cubic-in", away("rotation_y", -88.0), fade("expo-in"),
              pieces="words", at_once=2.0),
-        _out("Letters fall", 1.0, "quad-in", away("y", 1.6, "em"), away("turn", 40.0), fade("quart-in"),
+        _out("Letters fall", 1.0, "quad-in", away("y", 1.6, "em"), away("rotation_z", 40.0), fade("quart-in"),
              at_once=5.0, **rain),
         _out("Picked out", 0.8, "back-in", away("scale", 0.0), at_once=3.0, **rain),
         _out("To the middle", 0.8, "cubic-in", away("scale_x", 0.0), fade("quad-in"),

@@ -15,15 +15,15 @@ def ready_loops() -> list[Move]:
 
 def _of_the_whole() -> list[Move]:
     return [
-        _loop("Sway", 1.6, _to_and_fro("turn", 4.0), pivot="block"),
+        _loop("Sway", 1.6, _to_and_fro("rotation_z", 4.0), pivot="block"),
         _loop("Swell", 1.2, Departure(channel="scale", amount=Amount(value=1.08)), pivot="block"),
         _loop("Bob", 1.4, Departure(channel="y", amount=Amount(value=-0.18, unit="em"))),
-        _loop("Nod", 1.6, Departure(channel="tip", amount=Amount(value=28.0)), pivot="block"),
+        _loop("Nod", 1.6, Departure(channel="rotation_x", amount=Amount(value=28.0)), pivot="block"),
         _loop("Lean", 1.8, _to_and_fro("slant", 10.0), pivot="block"),
         _loop("Wide and narrow", 1.2, *_squeeze(), pivot="block"),
         _loop("Two beats", 1.1, _through("scale", (0.14, 1.13), (0.3, 1.0), (0.44, 1.08), (0.62, 1.0))),
-        _loop("Wheel", 4.0, _turns("turn"), pivot="block"),
-        _loop("Turntable", 3.0, _turns("swing"), pivot="block"),
+        _loop("Wheel", 4.0, _turns("rotation_z"), pivot="block"),
+        _loop("Turntable", 3.0, _turns("rotation_y"), pivot="block"),
         _loop("Round and round", 2.4, *_circle(0.16)),
         _loop("Shiver", 0.2, _shiver("x", (0.2, 1.0), (0.5, -0.7), (0.8, 0.4))),
     ]
@@ -114,7 +114,7 @@ def _restless() -> tuple[Departure, ...]:
     chance = Chance(rate=8.0, smooth=True)
     return (
         Departure(channel="y", amount=Amount(value=0.06, unit="em"), curve="linear", chance=chance),
-        Departure(channel="turn", amount=Amount(value=5.0), curve="linear", chance=chance),
+        Departure(channel="rotation_z", amount=Amount(value=5.0), curve="linear", chance=chance),
     )
 
 

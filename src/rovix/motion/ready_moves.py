@@ -15,16 +15,16 @@ from rovix.motion.reversal import reversed_move
 
 
 def pop(role: str = "entrance") -> Move:
-    """From 40 %, 7 % over at two thirds of the way, smoothly to rest."""
+    """From 40 %, 7 % over at 0.55 of the way, smoothly to rest."""
     swell = (
         InnerKey(at=0.0, amount=Amount(value=0.4), curve="quad-out"),
-        InnerKey(at=2 / 3, amount=Amount(value=1.07), curve="sine-in-out"),
+        InnerKey(at=0.55, amount=Amount(value=1.07), curve="sine-in-out"),
         InnerKey(at=1.0, amount=Amount(value=1.0)),
     )
     move = Move(
         name="Pop",
         role="entrance",
-        length=0.2,
+        length=0.24,
         before="hidden",
         channels=(Departure(channel="scale", keys=swell),),
     )
@@ -55,7 +55,7 @@ def wave(role: str = "entrance") -> Move:
         piece_curve="back-out",
         channels=(
             Departure(channel="scale", amount=Amount(value=0.0)),
-            Departure(channel="turn", amount=Amount(value=-50.0), curve="cubic-out"),
+            Departure(channel="rotation_z", amount=Amount(value=-50.0), curve="cubic-out"),
             Departure(channel="opacity", amount=Amount(value=0.0), curve="quad-out"),
         ),
     )

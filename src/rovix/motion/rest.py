@@ -8,14 +8,14 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rovix.curve import Curved, Key, Track
-from rovix.model import Channel, Keys, Path, Place
+from rovix.model import Channel, Keys, MotionPath, Transform
 from rovix.model.identity import IdentityCache
 from rovix.motion.channels import CHANNELS
 
 Floats = NDArray[np.float64]
 PLACED = (
-    "x", "y", "depth", "scale_x", "scale_y", "turn", "slant", "tip", "swing", "opacity",
-    "blur_across", "blur_down",
+    "x", "y", "z", "scale_x", "scale_y", "rotation_z", "slant", "rotation_x", "rotation_y", "opacity",
+    "blur_x", "blur_y",
 )  # fmt: skip
 
 _tracks: IdentityCache[Track] = IdentityCache()
@@ -46,18 +46,18 @@ def _constant(value: float, shape: tuple[int, ...]) -> Floats:
     return made
 
 
-def path_of(path: Path) -> tuple[Curved, Track]:
+def path_of(path: MotionPath) -> tuple[Curved, Track]:
     """A path's curve, and a track of how many segments of it are behind the layer at a frame."""
     return _paths.get(path, lambda: _path(path))
 
 
-def _path(path: Path) -> tuple[Curved, Track]:
+def _path(path: MotionPath) -> tuple[Curved, Track]:
     keys = path.keys
     curved = Curved([(k.x, k.y) for k in keys], [k.before for k in keys], [k.after for k in keys])
     return curved, Track((key.frame, float(number), key.curve) for number, key in enumerate(keys))
 
 
-def path_at(path: Path, frames: Floats) -> tuple[Floats, Floats]:
+def path_at(path: MotionPath, frames: Floats) -> tuple[Floats, Floats]:
     """(t, 2) px and (t, 2) unit vectors of the way at frames of the clip.
 
     A segment that overshoots goes straight on beyond its end.
@@ -71,21 +71,21 @@ def path_at(path: Path, frames: Floats) -> tuple[Floats, Floats]:
     return curved.at(segment, share), curved.way(segment, share)
 
 
-def rest_at(place: Place, frames: Floats) -> dict[str, Floats]:
+def rest_at(place: Transform, frames: Floats) -> dict[str, Floats]:
     """Rest values of every placed channel, (t,) each; opacity stays in 0..1, a blur is not below 0."""
     values = {name: channel_at(getattr(place, name), frames) for name in PLACED}
     if place.path is not None:
         points, ways = path_at(place.path, frames)
         values["x"], values["y"] = values["x"] + points[:, 0], values["y"] + points[:, 1]
         if place.path.along:
-            values["turn"] = values["turn"] + np.degrees(np.arctan2(ways[:, 1], ways[:, 0]))
-    for name in ("opacity", "blur_across", "blur_down"):
+            values["rotation_z"] = values["rotation_z"] + np.degrees(np.arctan2(ways[:, 1], ways[:, 0]))
+    for name in ("opacity", "blur_x", "blur_y"):
         if isinstance(getattr(place, name), Keys):  # curves overshoot; plain numbers are in their limits
             rule = CHANNELS[name]
             values[name] = np.clip(values[name], rule.low, rule.high)
     return values
 
 
-def pivot_at(place: Place, frames: Floats) -> Floats:
+def pivot_at(place: Transform, frames: Floats) -> Floats:
     """(t, 2): the pivot as shares of the layer's block."""
     return np.stack([channel_at(place.pivot_x, frames), channel_at(place.pivot_y, frames)], axis=1)

@@ -31,7 +31,7 @@ def reversed_move(move: Move) -> Move:
         # The neighbouring seed shuffles the other way about.
         seed=move.seed ^ 1,
         piece_curve=reversed_easing(move.piece_curve),
-        sequence_curve=reversed_easing(move.sequence_curve),
+        order_curve=reversed_easing(move.order_curve),
         channels=tuple(_reversed_departure(departure) for departure in move.channels),
     )
 

@@ -22,10 +22,10 @@ from rovix.model import (
 from rovix.model.clip_kinds import holds_tracks, is_layer
 from rovix.model.on_track import clip_at, clip_named
 from rovix.model.track import NestingClip
+from rovix.motion.at_frame import is_changing, layer_at
 from rovix.motion.layer import LayerMotion, LayerState, layer_motion
 from rovix.motion.material import material_frame
 from rovix.motion.rest import rest_at
-from rovix.motion.settle import is_changing, settled_layer
 from rovix.motion.subject import block_pivots, ink_middle, scaled_to_fit
 from rovix.motion.transform import affine, projected, scaled, shifted
 from rovix.time import Rate
@@ -82,21 +82,21 @@ class Scene:
             if found is None:
                 found = self.states[key] = self.motion(clip, key[1]).at(frames)
             return found
-        hugged = self._hugged(clip)
-        if is_changing(clip) or (hugged is not None and is_changing(hugged)):
+        fitted = self._fitted(clip)
+        if is_changing(clip) or (fitted is not None and is_changing(fitted)):
             return LayerState.joined([self.state(clip, frames[n : n + 1]) for n in range(len(frames))])
         return self.motion(clip, float(frames[0])).at(frames)
 
     def motion(self, clip: PictureClip, frame: float = 0.0) -> LayerMotion:
         """A layer's motion, with its words, look or shape as they are at a frame of it."""
         shown = self.sequences.get(clip.sequence) if isinstance(clip, SequenceClip) else self.file_of(clip)
-        hugged = self._hugged(clip)
-        if hugged is not None:
-            hugged = settled_layer(hugged, local_frame(hugged, clip.start + frame))
-        return layer_motion(clip, self.size, self.rate, shown, hugged, frame)
+        fitted = self._fitted(clip)
+        if fitted is not None:
+            fitted = layer_at(fitted, local_frame(fitted, clip.start + frame))
+        return layer_motion(clip, self.size, self.rate, shown, fitted, frame)
 
-    def _hugged(self, clip: PictureClip) -> PictureClip | None:
-        return self.layer(clip.hug.layer) if isinstance(clip, ShapeClip) and clip.hug else None
+    def _fitted(self, clip: PictureClip) -> PictureClip | None:
+        return self.layer(clip.fits.layer) if isinstance(clip, ShapeClip) and clip.fits else None
 
     def layer(self, identity: str) -> PictureClip | None:
         """The layer of that id on these tracks."""
@@ -117,9 +117,9 @@ def clips_at(tracks: tuple[Track, ...], frame: float) -> list[PictureClip]:
 
 
 def world_of(scene: Scene, clip: PictureClip, frame: float) -> Floats:
-    """(4, 4): what the layers that a layer hugs or follows do to it at a frame of the tracks.
+    """(4, 4): what the layers that a layer fits or follows do to it at a frame of the tracks.
 
-    Links hold no circle. A hugged layer gives its rest, its moves left out. Not to be written to.
+    Links hold no circle. A fitted layer gives its rest, its moves left out. Not to be written to.
     """
     key = (id(clip), frame)
     found = scene.worlds.get(key)
@@ -129,13 +129,13 @@ def world_of(scene: Scene, clip: PictureClip, frame: float) -> Floats:
 
 
 def _world_of(scene: Scene, clip: PictureClip, frame: float) -> Floats:
-    if isinstance(clip, ShapeClip) and clip.hug is not None:
-        hugged = scene.layer(clip.hug.layer)
-        if hugged is not None:
-            local = np.array([local_frame(hugged, frame)])
-            subject = scene.state(hugged, local).subject
-            rest = affine(rest_at(hugged.place, local), block_pivots(subject, hugged.place, local))[0]
-            return world_of(scene, hugged, frame) @ rest @ shifted(*ink_middle(subject))
+    if isinstance(clip, ShapeClip) and clip.fits is not None:
+        fitted = scene.layer(clip.fits.layer)
+        if fitted is not None:
+            local = np.array([local_frame(fitted, frame)])
+            subject = scene.state(fitted, local).subject
+            rest = affine(rest_at(fitted.transform, local), block_pivots(subject, fitted.transform, local))[0]
+            return world_of(scene, fitted, frame) @ rest @ shifted(*ink_middle(subject))
     followed = scene.layer(clip.parent) if clip.parent is not None else None
     if followed is None:
         return np.eye(4)

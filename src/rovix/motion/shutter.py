@@ -9,9 +9,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rovix.model import PictureClip
+from rovix.motion.at_frame import is_changing
 from rovix.motion.offsets import offset_at
 from rovix.motion.scene import Scene, world_of
-from rovix.motion.settle import is_changing
 from rovix.motion.subject import look_reach
 from rovix.motion.transform import box_corners, mapped
 
@@ -47,7 +47,7 @@ def exposure(scene: Scene, clip: PictureClip, at: float, world: Floats) -> Expos
     moved = float(np.nansum(np.hypot(ways[..., 0], ways[..., 1]), axis=0).max(initial=0.0))
     if moved <= 0:
         return None
-    count = min(shutter.most, max(1, ceil(moved / STEP)))
+    count = min(shutter.samples, max(1, ceil(moved / STEP)))
     moments = _within(clip, at, start + (np.arange(count) + 0.5) / count * span)
     return Exposure(tuple(moments.tolist()), _smear(ways, count))
 

@@ -18,7 +18,7 @@ from rovix.motion.words_plan import window_polygons
 Floats = NDArray[np.float64]
 
 
-def departed_plan(scene: Scene, state: LayerState, plan: LayerPlan, flat: Floats, rest: Floats) -> LayerPlan:
+def moved_plan(scene: Scene, state: LayerState, plan: LayerPlan, flat: Floats, rest: Floats) -> LayerPlan:
     """A plan with its moves' colours, windows, blur and offset; `flat` (1, 3, 3) is where it is drawn."""
     # A shape's outline keeps its colour, so its fill has them already.
     for mix in () if isinstance(plan, ShapePlan) else state.mixes:
@@ -29,7 +29,7 @@ def departed_plan(scene: Scene, state: LayerState, plan: LayerPlan, flat: Floats
     polygons = window_polygons(scene, state, flat, rest)[0]
     for polygon in polygons[0] if polygons else ():
         plan = StepPlan(plan.id, plan.bare(), MaskStep((polygon,)), opacity=plan.opacity)
-    names = ("blur_across", "blur_down")
+    names = ("blur_x", "blur_y")
     across, down = (float(np.hypot(state.rest[n][0], state.pieces[n][0, 0])) * scene.scale for n in names)
     if across or down:
         plan = replace(plan, blur=(across, down))

@@ -22,7 +22,7 @@ def spelled(state: LayerState, moment: int = 0) -> Layout | None:
     layout, shown = state.subject.layout, stand_ins(state, moment)
     if layout is None or not shown or not has_words(state.content):
         return layout
-    words = state.content.words
+    words = state.content.text
     if words.case in ("upper", "lower"):
         shown = {at: cased(said, words.case)[0] for at, said in shown.items()}
     return with_stand_ins(layout, shown, words.fixed_figures)

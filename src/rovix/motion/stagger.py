@@ -45,7 +45,7 @@ def piece_times(move: Move, count: int, span: int, rate: Rate, places: Floats | 
     last = int(order.max(initial=0))
     stagger, length = _stagger(move, last, span, rate)
     share = order / last if last else np.zeros(count)
-    starts = snapped(stagger * last * easing(move.sequence_curve)(share))
+    starts = snapped(stagger * last * easing(move.order_curve)(share))
     if move.role == "exit" and not last and not length:
         # What cuts on at an entrance's first frame is cut off at an exit's last.
         starts = starts + span

@@ -10,12 +10,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rovix.model import (
-    Box as BoxBehind,
-)
-from rovix.model import (
+    BackgroundClip,
     FootageClip,
     Glow,
-    GroundClip,
     GroupClip,
     Keys,
     Look,
@@ -23,19 +20,22 @@ from rovix.model import (
     Media,
     Move,
     PictureClip,
-    Place,
     Sequence,
     SequenceClip,
     Shadow,
     ShapeClip,
     StillClip,
     TextClip,
+    Transform,
+)
+from rovix.model import (
+    Box as BoxBehind,
 )
 from rovix.model.identity import IdentityCache
 from rovix.model.move_channels import MOVE_CHANNELS
+from rovix.motion.at_frame import at_frame, layer_at, origin
 from rovix.motion.figures import numbers_in
 from rovix.motion.rest import pivot_at
-from rovix.motion.settle import origin, settled, settled_layer
 from rovix.text import Layout, lay_out, pieces_of
 
 Floats = NDArray[np.float64]
@@ -126,21 +126,21 @@ def subject_of(
     clip: PictureClip,
     size: tuple[int, int],
     shown: Media | Sequence | None = None,
-    hugged: PictureClip | None = None,
+    fitted: PictureClip | None = None,
 ) -> Subject:
     """The subject of a layer in a frame of that size; one that changes is as at its first frame,
     unless it is settled at another.
 
-    `shown` is its file or the sequence that it shows; `hugged` is the layer that a shape hugs.
+    `shown` is its file or the sequence that it shows; `fitted` is the layer that a shape fits.
     """
-    clip = settled_layer(clip, 0.0)
-    return _SUBJECTS[type(clip)](clip, size, shown, hugged)
+    clip = layer_at(clip, 0.0)
+    return _SUBJECTS[type(clip)](clip, size, shown, fitted)
 
 
 def _of_words(clip: TextClip, *_: object) -> Subject:
     # Only the words and how they are dealt out count: moving the layer keeps its subject.
     kinds = _piece_kinds(clip)
-    return _subjects.get(clip.words, lambda: _text_subject(clip, kinds), kinds)
+    return _subjects.get(clip.text, lambda: _text_subject(clip, kinds), kinds)
 
 
 def _of_frame(_: PictureClip, size: tuple[int, int], *__: object) -> Subject:
@@ -172,13 +172,13 @@ def scaled_to_fit(own: tuple[int, int], size: tuple[int, int], fit: str) -> tupl
     return own[0] * scale, own[1] * scale
 
 
-def _of_shape(clip: ShapeClip, size: tuple[int, int], _: object, hugged: PictureClip | None) -> Subject:
-    if clip.hug is None or hugged is None:
+def _of_shape(clip: ShapeClip, size: tuple[int, int], _: object, fitted: PictureClip | None) -> Subject:
+    if clip.fits is None or fitted is None:
         return _box_subject(clip.width, clip.height)
-    left, top, right, bottom = ink_box(subject_of(hugged, size))
-    reach = look_reach(hugged)
-    width = right - left + 2 * (clip.hug.margin_x + reach)
-    height = bottom - top + 2 * (clip.hug.margin_y + reach)
+    left, top, right, bottom = ink_box(subject_of(fitted, size))
+    reach = look_reach(fitted)
+    width = right - left + 2 * (clip.fits.margin_x + reach)
+    height = bottom - top + 2 * (clip.fits.margin_y + reach)
     return _box_subject(max(1.0, width), max(1.0, height))
 
 
@@ -192,7 +192,7 @@ def ink_box(subject: Subject) -> Box:
     return left, top, right, bottom
 
 
-def block_pivots(subject: Subject, place: Place, frames: Floats) -> Floats:
+def block_pivots(subject: Subject, place: Transform, frames: Floats) -> Floats:
     """(t, 2): the point that a layer turns about, in its own px: the place's share of the block."""
     left, top, right, bottom = subject.block
     return np.array([left, top]) + pivot_at(place, frames) * np.array([right - left, bottom - top])
@@ -250,11 +250,11 @@ def _is_by_letter(move: Move) -> bool:
 
 
 def _text_subject(clip: TextClip, kinds: frozenset[str]) -> Subject:
-    own = origin(clip.words)
+    own = origin(clip.text)
     # Words whose tracking is keyed keep their lines and their glyphs through it all.
     ligatures = "letters" not in kinds and not isinstance(own.tracking, Keys)
-    broken_as = settled(own, 0.0) if own is not clip.words and own.wrap is not None else None
-    layout = lay_out(clip.words, ligatures, broken_as)
+    broken_as = at_frame(own, 0.0) if own is not clip.text and own.wrap is not None else None
+    layout = lay_out(clip.text, ligatures, broken_as)
     starts = np.unique(np.concatenate([pieces_of(layout, kind).starts for kind in kinds | {"whole"}]))
     of_glyph = np.searchsorted(starts, layout.cluster, side="right") - 1
     ends = [*starts[1:].tolist(), len(layout.text)]
@@ -314,7 +314,7 @@ def _blank(layout: Layout) -> NDArray[np.bool_]:
 _SUBJECTS: dict[type[PictureClip], Callable[..., Subject]] = {
     TextClip: _of_words,
     ShapeClip: _of_shape,
-    GroundClip: _of_frame,
+    BackgroundClip: _of_frame,
     GroupClip: _of_frame,
     FootageClip: _of_shown,
     StillClip: _of_shown,

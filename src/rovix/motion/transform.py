@@ -32,7 +32,7 @@ def affine(values: dict[str, Floats], pivot: Floats) -> Floats:
     centre = np.zeros((*pivot.shape[:-1], 4, 1))
     centre[..., :2, 0] = pivot
     offset = centre - matrix @ centre
-    for axis, name in enumerate(("x", "y", "depth")):
+    for axis, name in enumerate(("x", "y", "z")):
         matrix[..., axis, 3] = offset[..., axis, 0] + values[name]
     return matrix
 
@@ -92,7 +92,7 @@ def box_corners(boxes: Floats) -> Floats:
 
 def _moved(values: dict[str, Floats], shape: tuple[int, ...]) -> Floats:
     matrix = _identity(shape)
-    for axis, name in enumerate(("x", "y", "depth")):
+    for axis, name in enumerate(("x", "y", "z")):
         if name in values:
             matrix[..., axis, 3] = 0.0 + values[name]  # never -0.0, as in the way with a pivot
     return matrix
@@ -141,7 +141,7 @@ def _slanted(degrees: Floats) -> Floats:
     return matrix
 
 
-_TURNS = (("slant", _slanted), ("tip", _tipped), ("swing", _swung), ("turn", _turned))
+_TURNS = (("slant", _slanted), ("rotation_x", _tipped), ("rotation_y", _swung), ("rotation_z", _turned))
 
 
 def _scaled(across: Floats, down: Floats) -> Floats:

@@ -145,7 +145,7 @@ def _starts(move: Move, ranks: Ints, behind: list[str], span: int) -> Floats:
     if last == 0:
         return np.zeros(1)
     if typing.rhythm == "even" or (typing.rhythm == "tapped" and len(typing.taps) < 2):
-        return np.asarray(easing(move.sequence_curve)(np.arange(last + 1) / last) * span)
+        return np.asarray(easing(move.order_curve)(np.arange(last + 1) / last) * span)
     gaps = _drawn(move, typing, ranks, behind) if typing.rhythm == "uneven" else _tapped(typing, last)
     reached = np.concatenate([[0.0], np.cumsum(gaps)])
     # Rounding what is reached, not the gaps, leaves their sum exact.

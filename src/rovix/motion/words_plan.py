@@ -9,8 +9,8 @@ from numpy.typing import NDArray
 
 from rovix.model.clip_kinds import has_words
 from rovix.model.look import CREAM
-from rovix.motion.dress import glyph_parts, paint_of
 from rovix.motion.layer import LayerState
+from rovix.motion.look_plan import glyph_parts, paint_of
 from rovix.motion.offsets import wrapped_plan
 from rovix.motion.plan import BoxPart, GlyphsPlan, GroupPlan, LayerPlan
 from rovix.motion.scene import Scene
@@ -113,7 +113,7 @@ def _has_boxes(plan: GlyphsPlan) -> bool:
 
 def _blurs(scene: Scene, state: LayerState) -> list[Floats]:
     """(n,) across and down: the layer's blur and the pieces' together, px of the picture."""
-    names = ("blur_across", "blur_down")
+    names = ("blur_x", "blur_y")
     return [np.hypot(state.rest[name][0], state.pieces[name][0]) * scene.scale for name in names]
 
 

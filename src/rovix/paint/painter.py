@@ -13,33 +13,33 @@ from numpy.typing import NDArray
 
 from rovix.model import Paper
 from rovix.motion import (
+    BackgroundPlan,
     EchoPlan,
     ExposurePlan,
     GlyphsPlan,
-    GroundPlan,
     GroupPlan,
     ImagePlan,
-    JoinPlan,
     LayerPlan,
     PicturePlan,
     ShapePlan,
     StepPlan,
     SweepPlan,
+    TransitionPlan,
     plan_key,
 )
+from rovix.paint.backgrounds import paper_pixels
 from rovix.paint.blend import blend
 from rovix.paint.cache import LayerCache, LayerPicture, around
 from rovix.paint.canvas import Canvas
 from rovix.paint.effects.masks import coverage, mixed_by
 from rovix.paint.exposure import Moment, exposed
 from rovix.paint.glyphs import body_of, draw_glyphs, glyphs_region
-from rovix.paint.grounds import paper_pixels
 from rovix.paint.images import place_image, seen_size, upright_size
-from rovix.paint.joins import mixed, shifts
 from rovix.paint.region import Region
 from rovix.paint.shapes import around_origin, draw_filled, draw_shape, shape_path, shape_region
 from rovix.paint.softness import Softness
 from rovix.paint.stepping import stepped
+from rovix.paint.transitions import mixed, shifts
 
 Pixels = NDArray[np.uint8]
 Floats = NDArray[np.float64]
@@ -63,8 +63,8 @@ class Painter:
         self._cache = cache
         # By the kind of plan; a test compares with the kinds there are.
         self._painters: dict[type[LayerPlan], Callable[..., LayerPicture | None]] = {
-            GlyphsPlan: _painted_words, ShapePlan: _painted_shape, GroundPlan: _painted_ground,
-            ImagePlan: self._image, GroupPlan: self._group, JoinPlan: self._joined,
+            GlyphsPlan: _painted_words, ShapePlan: _painted_shape, BackgroundPlan: _painted_background,
+            ImagePlan: self._image, GroupPlan: self._group, TransitionPlan: self._joined,
             StepPlan: self._stepped, EchoPlan: self._echoed, SweepPlan: self._swept,
             ExposurePlan: self._exposed,
         }  # fmt: skip
@@ -77,7 +77,7 @@ class Painter:
         """
         size = size or plan.size
         canvas = Canvas(*size)
-        canvas.fill(plan.ground)
+        canvas.fill(plan.background)
         self._paint_layers(canvas, plan.layers, fitted(plan.size, size))
         return canvas.pixels
 
@@ -104,14 +104,17 @@ class Painter:
             cut.draw_pixels(inner.pixels, 0, 0)
         return LayerPicture(cut.pixels, 0, 0)
 
-    def _joined(self, join: JoinPlan, view: Floats, size: tuple[int, int]) -> LayerPicture:
-        moved = shifts(join) if join.kind == "slide" else ((0.0, 0.0), (0.0, 0.0))
+    def _joined(self, transition: TransitionPlan, view: Floats, size: tuple[int, int]) -> LayerPicture:
+        moved = shifts(transition) if transition.kind == "slide" else ((0.0, 0.0), (0.0, 0.0))
         before, after = Canvas(*size), Canvas(*size)
-        for part, layer, shift in ((before, join.before, moved[0]), (after, join.after, moved[1])):
+        for part, layer, shift in (
+            (before, transition.before, moved[0]),
+            (after, transition.after, moved[1]),
+        ):
             if layer is not None:
                 self._paint_layers(part, (layer,), view @ _shift(*shift))
-        mix = _beside if join.kind == "slide" else mixed
-        return LayerPicture(mix(join, before.pixels, after.pixels, view), 0, 0)
+        mix = _beside if transition.kind == "slide" else mixed
+        return LayerPicture(mix(transition, before.pixels, after.pixels, view), 0, 0)
 
     def _layer(self, layer: LayerPlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
         if self._cache is None or not _is_kept(layer):
@@ -180,7 +183,7 @@ class Painter:
 def _is_kept(plan: LayerPlan) -> bool:
     """Whether a layer's picture is worth keeping: footage changes at every frame, and would only push
     out what stays; what groups and joins are made of is kept by itself."""
-    return not isinstance(plan, GroupPlan | JoinPlan) and getattr(plan, "time", None) is None
+    return not isinstance(plan, GroupPlan | TransitionPlan) and getattr(plan, "time", None) is None
 
 
 def _painted_words(plan: GlyphsPlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
@@ -203,11 +206,11 @@ def _lay(canvas: Canvas, pixels: Pixels, left: int, top: int, opacity: float, mo
     canvas.replace_pixels(blend(below, source, mode), left, top)
 
 
-def _beside(join: JoinPlan, before: Pixels, after: Pixels, view: Floats) -> Pixels:
+def _beside(transition: TransitionPlan, before: Pixels, after: Pixels, view: Floats) -> Pixels:
     """The two pictures of a slide, each cut to its own frame; where they share a px they add up."""
     canvas = Canvas(before.shape[1], before.shape[0])
-    for pixels, shift in zip((before, after), shifts(join), strict=True):
-        with canvas.clipped(view @ _shift(*shift), inside=[_frame_path(join.size)], outside=[]):
+    for pixels, shift in zip((before, after), shifts(transition), strict=True):
+        with canvas.clipped(view @ _shift(*shift), inside=[_frame_path(transition.size)], outside=[]):
             canvas.draw_pixels(pixels, 0, 0, blend="plus-lighter")
     return canvas.pixels
 
@@ -242,7 +245,7 @@ def _painted_in(region: Region | None, draw: Callable[[Canvas], None]) -> LayerP
     return LayerPicture(canvas.pixels, region.left, region.top)
 
 
-def _painted_ground(plan: GroundPlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
+def _painted_background(plan: BackgroundPlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
     if isinstance(plan.fill, Paper):
         whole = max(1, round(plan.width)), max(1, round(plan.height))
         image = ImagePlan(plan.id, "", None, plan.width, plan.height, plan.matrix, "none")

@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from rovix.model import Words
+from rovix.model import Text
 from rovix.model.identity import IdentityCache
 from rovix.text.breaking import Stretch, paragraphs, wrapped
 from rovix.text.face import Face
@@ -85,7 +85,7 @@ class Layout:
 _layouts: IdentityCache[Layout] = IdentityCache()
 
 
-def lay_out(words: Words, ligatures: bool = True, broken_as: Words | None = None) -> Layout:
+def lay_out(words: Text, ligatures: bool = True, broken_as: Text | None = None) -> Layout:
     """Shape and place a layer's words, kept for as long as the struct lives.
 
     `ligatures=False` is for letters that will move apart. With `broken_as`, lines part where they do
@@ -95,10 +95,10 @@ def lay_out(words: Words, ligatures: bool = True, broken_as: Words | None = None
     return _layouts.get(words, lambda: _laid_out(words, ligatures, broken_as or words), detail)
 
 
-def _laid_out(words: Words, ligatures: bool, broken_as: Words) -> Layout:
+def _laid_out(words: Text, ligatures: bool, broken_as: Text) -> Layout:
     settings = settings_of(words, ligatures)
     parts = _line_parts(broken_as, settings if broken_as is words else settings_of(broken_as, ligatures))
-    lines = [shape_line(words.text[p.start : p.end], settings[p.start :], words.case) for p in parts]
+    lines = [shape_line(words.content[p.start : p.end], settings[p.start :], words.case) for p in parts]
     if words.align == "justify":
         lines = _justified(words, parts, lines)
     own = settings[-1]
@@ -107,7 +107,7 @@ def _laid_out(words: Words, ligatures: bool, broken_as: Words) -> Layout:
     columns = _columns(lines, boxes, faces)
     columns["ink"] = ink_of(faces, columns)
     return Layout(
-        text=words.text,
+        text=words.content,
         size=words.size,
         faces=faces,
         lines=boxes,
@@ -117,16 +117,16 @@ def _laid_out(words: Words, ligatures: bool, broken_as: Words) -> Layout:
     )
 
 
-def _line_parts(words: Words, settings: list[Setting]) -> list[Stretch]:
+def _line_parts(words: Text, settings: list[Setting]) -> list[Stretch]:
     """The characters of each line, at least one line."""
-    parts = paragraphs(words.text)
+    parts = paragraphs(words.content)
     if words.wrap is None:
         return parts
     return [line for part in parts for line in _wrapped(words, part, settings)]
 
 
-def _wrapped(words: Words, part: Stretch, settings: list[Setting]) -> list[Stretch]:
-    text = words.text[part.start : part.end]
+def _wrapped(words: Text, part: Stretch, settings: list[Setting]) -> list[Stretch]:
+    text = words.content[part.start : part.end]
     # Unit by unit, as they are kept: of a long paragraph only the unit that was typed in is new.
     advances: list[float] = []
     for unit in line_units(text):
@@ -139,15 +139,15 @@ def _wrapped(words: Words, part: Stretch, settings: list[Setting]) -> list[Stret
     return [*moved[:-1], Stretch(moved[-1].start, moved[-1].end, part.next)]
 
 
-def _justified(words: Words, parts: list[Stretch], lines: list[Line]) -> list[Line]:
+def _justified(words: Text, parts: list[Stretch], lines: list[Line]) -> list[Line]:
     width = words.wrap or max(line.width for line in lines)
     return [
-        justified(line, words.text[part.start : part.end], width) if part.soft else line
+        justified(line, words.content[part.start : part.end], width) if part.soft else line
         for part, line in zip(parts, lines, strict=True)
     ]
 
 
-def _line_boxes(words: Words, parts: list[Stretch], lines: list[Line]) -> tuple[LineBox, ...]:
+def _line_boxes(words: Text, parts: list[Stretch], lines: list[Line]) -> tuple[LineBox, ...]:
     steps = [words.leading * line.em for line in lines[1:]]
     feeds = [0.0 if part.soft else words.paragraph * words.size for part in parts[:-1]]
     falls = np.concatenate([[0.0], np.cumsum(np.add(steps, feeds))])
@@ -184,7 +184,7 @@ def _columns(lines: list[Line], boxes: tuple[LineBox, ...], faces: tuple[Face, .
     }
 
 
-def _tints(words: Words, cluster: NDArray[np.int64]) -> dict[str, Any]:
+def _tints(words: Text, cluster: NDArray[np.int64]) -> dict[str, Any]:
     found = colours_of(words)
     colours = tuple(dict.fromkeys(colour for colour in found if colour is not None))
     numbers = np.array([-1 if c is None else colours.index(c) for c in found] or [-1], dtype=np.int32)

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from rovix.model import Words
-from rovix.model.words import Dressing
+from rovix.model import Text
+from rovix.model.text import OwnStyle
 from rovix.text.catalogue import match_face
 from rovix.text.face import Face
 
@@ -26,31 +26,31 @@ class Setting:
     fixed_figures: bool = False
 
 
-def settings_of(words: Words, ligatures: bool) -> list[Setting]:
+def settings_of(words: Text, ligatures: bool) -> list[Setting]:
     """One setting per character, and the layer's own behind the last."""
     own = _setting(words, None, ligatures)
-    found = [own] * (len(words.text) + 1)
-    for dressing in words.dressings:
-        part = _setting(words, dressing, ligatures)
-        for at in range(dressing.start, min(dressing.end, len(words.text))):
+    found = [own] * (len(words.content) + 1)
+    for style in words.styles:
+        part = _setting(words, style, ligatures)
+        for at in range(style.start, min(style.end, len(words.content))):
             found[at] = part
     return found
 
 
-def colours_of(words: Words) -> list[str | None]:
+def colours_of(words: Text) -> list[str | None]:
     """One colour per character; None where it is the look's fill."""
-    found: list[str | None] = [None] * len(words.text)
-    for dressing in words.dressings:
-        for at in range(dressing.start, min(dressing.end, len(words.text))):
-            found[at] = dressing.colour
+    found: list[str | None] = [None] * len(words.content)
+    for style in words.styles:
+        for at in range(style.start, min(style.end, len(words.content))):
+            found[at] = style.colour
     return found
 
 
-def _setting(words: Words, dressing: Dressing | None, ligatures: bool) -> Setting:
-    family = _or(dressing and dressing.family, words.family)
-    weight = _or(dressing and dressing.weight, words.weight)
-    italic = _or(dressing and dressing.italic, words.italic)
-    share = _or(dressing and dressing.size, 1.0)
+def _setting(words: Text, style: OwnStyle | None, ligatures: bool) -> Setting:
+    family = _or(style and style.family, words.family)
+    weight = _or(style and style.weight, words.weight)
+    italic = _or(style and style.italic, words.italic)
+    share = _or(style and style.size, 1.0)
     axes = tuple((axis.tag, axis.value) for axis in words.axes)
     return Setting(
         match_face(family, weight, italic, axes).face,

@@ -1,20 +1,21 @@
 """Every command of the window, as data: menus, shortcuts, finder and the table of F1 read this list."""
 
+from rovix.desktop.commands.arrange_menu import ARRANGE
 from rovix.desktop.commands.clip_menu import CLIP
 from rovix.desktop.commands.command import Command
 from rovix.desktop.commands.edit_menu import EDIT
+from rovix.desktop.commands.effect_commands import effect_commands
 from rovix.desktop.commands.file_menu import FILE
 from rovix.desktop.commands.insert_menu import INSERT
 from rovix.desktop.commands.keys_menu import KEYS
-from rovix.desktop.commands.place_menu import PLACE
 from rovix.desktop.commands.play_menu import PLAY
 from rovix.desktop.commands.sequence_menu import SEQUENCE
+from rovix.desktop.commands.text_menu import WORDS
 from rovix.desktop.commands.track_menu import TRACK
 from rovix.desktop.commands.view_menu import HELP, VIEW
-from rovix.desktop.commands.words_menu import WORDS
 
 COMMANDS: tuple[Command, ...] = (
-    *FILE, *EDIT, *INSERT, *CLIP, *WORDS, *PLACE, *KEYS, *TRACK, *SEQUENCE, *PLAY, *VIEW, *HELP,
+    *FILE, *EDIT, *INSERT, *CLIP, *WORDS, *ARRANGE, *KEYS, *TRACK, *SEQUENCE, *PLAY, *VIEW, *HELP,
 )  # fmt: skip
 MENUS = (
     "File",
@@ -38,4 +39,4 @@ def command(identity: str) -> Command:
     return _BY_ID[identity]
 
 
-__all__ = ["COMMANDS", "MENUS", "Command", "command"]
+__all__ = ["COMMANDS", "MENUS", "Command", "command", "effect_commands"]

@@ -20,10 +20,10 @@ from rovix.desktop.commands.command import (
 from rovix.edit import clip_by_id, set_move_length, trim_end, trim_start
 from rovix.edit.clips import slip
 from rovix.edit.groups import group_clips, ungroup
-from rovix.edit.joins import KINDS, join_near, set_join
 from rovix.edit.playing import freeze, play_backwards, play_there_and_back, play_times
-from rovix.edit.several import cascade, chain_landings, on_each
+from rovix.edit.selected_clips import STAGGERED, chain_landings, on_each, stagger_clips
 from rovix.edit.sound import change_sound
+from rovix.edit.transitions import KINDS, set_transition, transition_near
 from rovix.model import Project
 from rovix.model.clip_kinds import holds_tracks, is_nesting
 
@@ -76,11 +76,13 @@ def _move_edge(role: str) -> Run:
     return run
 
 
-def _cascade(from_top: bool) -> Run:
+def _stagger_clips(from_top: bool) -> Run:
     def run(window: Context) -> None:
-        frames = window.ask_number("Stagger clips", "Frames between two layers", 3, -10_000, 10_000, "f")
+        frames = window.ask_number(
+            "Stagger clips", "Frames between two layers", STAGGERED, -10_000, 10_000, "f"
+        )
         if frames is not None:
-            edit = lambda p, ids: cascade(p, ids, round(frames), from_top)  # noqa: E731
+            edit = lambda p, ids: stagger_clips(p, ids, round(frames), from_top)  # noqa: E731
             on_selection("Stagger clips", edit)(window)
 
     return run
@@ -127,12 +129,12 @@ def _freeze(window: Context) -> None:
 def _join(kind: str) -> Run:
     def run(window: Context) -> None:
         document = window.document
-        identity = join_near(document.project, document.selected or "", document.playhead)
+        identity = transition_near(document.project, document.selected or "", document.playhead)
         if identity is None:
             document.problem.emit("No clip touches this one. Move one up to the other first.")
             return
         title = f"{KINDS[kind]} at the cut" if kind != "cut" else "Cut without a transition"
-        if document.do(title, lambda p: set_join(p, identity, kind)):
+        if document.do(title, lambda p: set_transition(p, identity, kind)):
             document.select(identity)
 
     return run
@@ -156,8 +158,8 @@ CLIP = (
     Command("exit-here", "Exit leaves at the playhead", "Clip", "Shift+]", _move_edge("exit"), layer),
     Command("fade-in-here", "Sound fades in up to the playhead", "Clip", "Alt+[", _fade("fade_in"), heard),
     Command("fade-out-here", "Sound fades out from the playhead", "Clip", "Alt+]", _fade("fade_out"), heard),
-    Command("cascade", "Stagger clips, bottom first…", "Clip", "", _cascade(False), several, ruled=True),
-    Command("cascade-down", "Stagger clips, top first…", "Clip", "", _cascade(True), several),
+    Command("stagger-clips", "Stagger clips, bottom first…", "Clip", "", _stagger_clips(False), several, ruled=True),
+    Command("stagger-clips-down", "Stagger clips, top first…", "Clip", "", _stagger_clips(True), several),
     Command("chain", "Start each when the one before lands", "Clip", "",
             on_selection("Start on landings", lambda p, ids: chain_landings(p, ids)), several),
     Command("group", "Group", "Clip", "Ctrl+G", _group, selected, ruled=True),
@@ -173,7 +175,7 @@ CLIP = (
     Command("times", "Play several times…", "Clip", "", _times, timed),
     Command("freeze", "Freeze the frame at the playhead", "Clip", "", _freeze, timed),
     *(
-        Command(f"join-{kind}", f"Transition: {said.lower()}", "Clip", "Ctrl+J" if kind == "dissolve" else "",
+        Command(f"transition-{kind}", f"Transition: {said.lower()}", "Clip", "Ctrl+J" if kind == "dissolve" else "",
                 _join(kind), layer, ruled=kind == "cut")
         for kind, said in KINDS.items()
     ),

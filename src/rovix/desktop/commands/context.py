@@ -11,6 +11,7 @@ if TYPE_CHECKING:
     from rovix.desktop.document import Document
     from rovix.desktop.files import Files
     from rovix.desktop.projector import Projector
+    from rovix.desktop.sheet.sheet import Sheet
     from rovix.desktop.shelf import Shelf
     from rovix.desktop.timeline import Timeline
     from rovix.desktop.viewer import Viewer
@@ -24,11 +25,12 @@ class Context(Protocol):
     viewer: Viewer
     timeline: Timeline
     shelf: Shelf
+    sheet: Sheet
     files: Files
     ask_number: Callable[..., float | None]
 
     def say(self, text: str) -> None: ...
-    def settle(self) -> None: ...
+    def finish_typing(self) -> None: ...
     def refresh_commands(self) -> None: ...
     def close(self) -> bool: ...
     def missing_media(self) -> list[Media]: ...

@@ -15,7 +15,7 @@ from rovix.desktop.commands.command import (
 )
 from rovix.desktop.commands.keys_menu import on_keys
 from rovix.edit.keys import move_keys, remove_keys
-from rovix.edit.several import (
+from rovix.edit.selected_clips import (
     duplicate_clips,
     ids_after,
     move_clips,

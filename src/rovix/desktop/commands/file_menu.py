@@ -8,7 +8,7 @@ FILE = (
     Command("new", "New project…", "File", "Ctrl+N", lambda w: w.files.new()),
     Command("open", "Open…", "File", "Ctrl+O", lambda w: w.files.open()),
     Command("demo", "Open the demo", "File", "", lambda w: w.files.open_demo()),
-    Command("bring-in", "Import media…", "File", "Ctrl+I", lambda w: w.files.bring_in(), ruled=True),
+    Command("import", "Import media…", "File", "Ctrl+I", lambda w: w.files.import_media(), ruled=True),
     Command("find-media", "Find missing media…", "File", "", lambda w: w.relink_missing(),
             lambda w: bool(w.missing_media())),
     Command("left-work", "Unsaved work…", "File", "", lambda w: w.files.show_left_work()),

@@ -6,20 +6,20 @@ from typing import TYPE_CHECKING
 
 from rovix.desktop.commands.command import Command, Run, layer
 from rovix.edit import add_text
-from rovix.edit.shapes import add_ground, add_shape
-from rovix.model import Project, TextClip, Words, new_id
+from rovix.edit.shapes import add_background, add_shape
+from rovix.model import Project, Text, TextClip, new_id
 
 if TYPE_CHECKING:
     from rovix.desktop.commands.context import Context
 
 WORDS_SECONDS = 4.0
-GROUND_SECONDS = 8.0
+BACKGROUND_SECONDS = 8.0
 
 
 def _add_words(window: Context) -> None:
     document = window.document
     rate = document.rate
-    clip = TextClip(id=new_id(), name="New words", words=Words(text="New words"))
+    clip = TextClip(id=new_id(), name="New words", text=Text(content="New words"))
     length = rate.length(WORDS_SECONDS)
     start = document.playhead
     if document.do("Put words at the playhead", lambda p: add_text(p, start, length, clip)):
@@ -40,14 +40,14 @@ def _made(window: Context, title: str, edit: object) -> None:
         window.document.select(made[-1])
 
 
-def _ground(kind: str, said: str) -> Run:
+def _background(kind: str, said: str) -> Run:
     def run(window: Context) -> None:
         document = window.document
         # A ground lies under everything that is there, or it is as long as a first one should be.
         length = max(
-            document.project.sequence.length - document.playhead, document.rate.length(GROUND_SECONDS)
+            document.project.sequence.length - document.playhead, document.rate.length(BACKGROUND_SECONDS)
         )
-        _made(window, f"Insert {said}", lambda p: add_ground(p, kind, document.playhead, length))
+        _made(window, f"Insert {said}", lambda p: add_background(p, kind, document.playhead, length))
 
     return run
 
@@ -61,22 +61,22 @@ def _shape(form: str, said: str) -> Run:
     return run
 
 
-def _hugging(window: Context) -> None:
+def _fitting(window: Context) -> None:
     identity = window.document.selected
     _made(window, "Put a box round the layer", lambda p: add_shape(p, "rounded", 0, 1, identity))
 
 
 INSERT = (
     Command("add-words", "Words at the playhead", "Insert", "T", _add_words),
-    Command("ground-plain", "Plain background", "Insert", "", _ground("plain", "a plain background"), ruled=True),
-    Command("ground-linear", "Gradient background", "Insert", "", _ground("linear", "a gradient")),
-    Command("ground-radial", "Round gradient background", "Insert", "", _ground("radial", "a round gradient")),
-    Command("ground-paper", "Paper background", "Insert", "", _ground("paper", "paper")),
+    Command("background-plain", "Plain background", "Insert", "", _background("plain", "a plain background"), ruled=True),
+    Command("background-linear", "Gradient background", "Insert", "", _background("linear", "a gradient")),
+    Command("background-radial", "Round gradient background", "Insert", "", _background("radial", "a round gradient")),
+    Command("background-paper", "Paper background", "Insert", "", _background("paper", "paper")),
     Command("shape-box", "Box", "Insert", "", _shape("box", "a box"), ruled=True),
     Command("shape-rounded", "Rounded box", "Insert", "", _shape("rounded", "a rounded box")),
     Command("shape-ellipse", "Ellipse", "Insert", "", _shape("ellipse", "an ellipse")),
     Command("shape-line", "Line", "Insert", "", _shape("line", "a line")),
-    Command("shape-hug", "Box round the layer", "Insert", "B", _hugging, layer),
+    Command("box-round", "Box round the layer", "Insert", "B", _fitting, layer),
     Command("put-in-sequence", "Another sequence…", "Insert", "", lambda w: w.put_in_sequence(),
             lambda w: len(w.document.whole.sequences) > 1, ruled=True),
 )  # fmt: skip

@@ -32,7 +32,7 @@ from rovix.edit.tree import clip_by_id
 from rovix.model import Project
 from rovix.model.clip_kinds import is_layer
 from rovix.model.move import Role
-from rovix.model.place import Place
+from rovix.model.transform import Transform
 
 if TYPE_CHECKING:
     from rovix.desktop.commands.context import Context
@@ -80,7 +80,7 @@ def _add(window: Context) -> None:
         return
     names, frame = tuple(all_keys(clip)), document.clip_frame
     if not names:
-        document.problem.emit("Nothing is animated yet: click the ring beside a row of Place to begin.")
+        document.problem.emit("Nothing is animated yet: click the pip beside a row of Transform to begin.")
         return
     document.do(f"Set keys of {called(window)}", lambda p: toggle_keys(p, clip.id, frame, names))
 
@@ -207,9 +207,9 @@ def _make_move(role: Role) -> Run:
     return on_keys(f"Make an {role} of the keys", edit)
 
 
-def _place(window: Context) -> Place | None:
+def _place(window: Context) -> Transform | None:
     clip = window.document.clip
-    return clip.place if is_layer(clip) else None
+    return clip.transform if is_layer(clip) else None
 
 
 def _has_path(window: Context) -> bool:
@@ -237,7 +237,7 @@ def _points(window: Context) -> tuple[int, ...]:
     place = _place(window)
     if clip is None or place is None or place.path is None:
         return ()
-    chosen = window.document.keys.of(clip.id).get("place.path", ())
+    chosen = window.document.keys.of(clip.id).get("transform.path", ())
     return chosen or tuple(key.frame for key in place.path.keys)
 
 

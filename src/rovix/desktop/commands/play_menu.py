@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 from rovix.desktop.commands.command import Command, Run, layer
 from rovix.desktop.rehearsal import rehearse_span
-from rovix.edit.line_up import usable_kind
+from rovix.edit.comparing import usable_kind
 from rovix.time import Span
 
 if TYPE_CHECKING:
@@ -34,7 +34,7 @@ def _play(window: Context) -> None:
     if window.projector.playing:
         window.projector.stop()
     else:
-        window.settle()
+        window.finish_typing()
         window.projector.play()
 
 
@@ -72,7 +72,7 @@ def _rehearse(window: Context) -> None:
         window.projector.play(span, loop=True)
 
 
-def _line_up(window: Context) -> None:
+def _comparison(window: Context) -> None:
     """Begin a line-up of the move that the shelf tunes, and play its part again and again; or end it."""
     line_up = window.viewer.line_up
     if line_up.on:
@@ -91,7 +91,7 @@ PLAY = (
     Command("pause", "Pause", "Play", "K", lambda w: w.projector.stop()),
     Command("forward", "Play forwards, again for faster", "Play", "L", _shuttle(1)),
     Command("rehearse", "Rehearse the move", "Play", "R", _rehearse, layer),
-    Command("line-up", "Compare curves, moves or lengths", "Play", "Ctrl+Shift+L", _line_up, layer,
+    Command("compare", "Compare curves, moves or lengths", "Play", "Ctrl+Shift+L", _comparison, layer,
             checked=lambda w: w.viewer.line_up.on),
     Command("previous-frame", "One frame back", "Play", "Left", _seek(-1)),
     Command("next-frame", "One frame on", "Play", "Right", _seek(1)),

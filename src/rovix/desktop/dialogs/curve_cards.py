@@ -21,7 +21,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QGridLayout, QLabel, QWidget
 
-from rovix.curve import easing
+from rovix.curve import Spring, easing
 from rovix.curve.families import FAMILIES
 from rovix.desktop.theme import colour, font
 from rovix.desktop.timeline.clip_painter import words_font
@@ -35,7 +35,7 @@ _MODES = ("in", "out", "in-out", "out-in")
 ROWS: dict[str, tuple[str, ...]] = {
     "Plain": ("linear", "hold", "smooth", "smooth-loose", "tangents"),
     "CSS": ("ease", "ease-in", "ease-out", "ease-in-out", "step-start"),
-    "Springs": ("spring(1, 170, 26)", "spring(1, 170, 17)", "spring(1, 170, 9)", "spring(1, 320, 12)"),
+    "Springs": tuple(Spring(*numbers).text for numbers in ((), (1, 145, 14), (1, 145, 7), (1, 290, 10))),
     **{name.capitalize(): tuple(f"{name}-{mode}" for mode in _MODES) for name in FAMILIES},
 }
 
@@ -174,9 +174,9 @@ class CurveCards(QWidget):
 def words_picture(clip: Clip | None, ratio: float) -> QPixmap:
     """The selected words in their own face, as small as a card needs them."""
     text, face = "Words", font(1.0)
-    if has_words(clip) and clip.words.text.strip():
-        text = clip.words.text.split("\n")[0].split(" ")[0][:9]
-        face = QFont(words_font(clip.words.family, clip.words.weight, 14))
+    if has_words(clip) and clip.text.content.strip():
+        text = clip.text.content.split("\n")[0].split(" ")[0][:9]
+        face = QFont(words_font(clip.text.family, clip.text.weight, 14))
     # As large as leaves half of a card to go through.
     wide = QFontMetricsF(face).horizontalAdvance(text)
     face.setPixelSize(max(6, int(face.pixelSize() * min(1.0, _WORDS / max(1.0, wide)))))

@@ -10,7 +10,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QStackedWidget, QVBoxLayout, QWidget
 
-from rovix.curve import easing, settling_time
+from rovix.curve import Spring, easing, settling_time, spring_of
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.parts import Rows, Segments
 from rovix.desktop.theme import colour, font
@@ -272,7 +272,7 @@ class CurveShapes(QWidget):
             self._fields.setCurrentWidget(self._pages[self.kind])
         self.pad.show_curve(text, self.kind)
         if self.kind == "spring":
-            values = [*numbers_in(text), 0.0][:4]
+            values = spring_of(text.partition("(")[2].rstrip(")"))
             for field, value in zip(self._spring.values(), values, strict=True):
                 field.show_value(value)
             self._settles.setText(
@@ -288,15 +288,13 @@ class CurveShapes(QWidget):
         starts: dict[str, Callable[[], str]] = {
             "bezier": lambda: "cubic-bezier(0.3, 0, 0.2, 1)",
             "linear": lambda: linear_text(_like(self.pad._text)),
-            "spring": lambda: "spring(1, 170, 17)",
+            "spring": lambda: Spring().text,
             "steps": lambda: "steps(6, jump-end)",
         }
         self._shaped(starts[kind]())
 
     def _tell_spring(self) -> None:
-        values = [field.value or 0.0 for field in self._spring.values()]
-        shown = values if values[3] else values[:3]
-        self._shaped(f"spring({', '.join(f'{value:g}' for value in shown)})")
+        self._shaped(Spring(*(field.value or 0.0 for field in self._spring.values())).text)
 
     def _tell_steps(self) -> None:
         count, where = self._steps

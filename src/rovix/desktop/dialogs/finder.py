@@ -17,24 +17,25 @@ from PySide6.QtWidgets import (
     QVBoxLayout,
 )
 
-from rovix.desktop.commands import COMMANDS, Command
+from rovix.desktop.also_called import is_found
+from rovix.desktop.commands import COMMANDS, Command, effect_commands
 
 if TYPE_CHECKING:
     from rovix.desktop.window import Window
 
 
 def matching(text: str, window: Window) -> list[Command]:
-    """Commands that can be run now and whose title has every typed word."""
-    wanted = text.lower().split()
-    usable = [item for item in COMMANDS if item.when(window) and item.id != "find"]
-    found = [item for item in usable if _has_words(f"{item.said(window)} {item.menu}", wanted)]
-    # Those whose title begins with what is typed come first.
+    """Commands that can be run now and whose title has every typed word, or what stands for it."""
+    usable = [item for item in (*COMMANDS, *effect_commands()) if item.when(window) and item.id != "find"]
+    found = [item for item in usable if is_found(f"{item.said(window)} {item.menu}", text)]
+    # Those whose title begins with what is typed come first, then those that have it as it was typed.
     start = text.lower().strip()
-    return sorted(found, key=lambda item: not item.said(window).lower().startswith(start))
 
+    def rank(item: Command) -> tuple[bool, bool]:
+        said = item.said(window).lower()
+        return not said.startswith(start), start not in said
 
-def _has_words(said: str, wanted: list[str]) -> bool:
-    return all(word in said.lower() for word in wanted)
+    return sorted(found, key=rank)
 
 
 class Finder(QDialog):

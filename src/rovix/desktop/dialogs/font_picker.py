@@ -32,11 +32,11 @@ from PySide6.QtWidgets import (
 )
 
 from rovix.desktop.document import Document
-from rovix.desktop.sheet.words_page import WordsPage
+from rovix.desktop.sheet.text_page import TextPage
 from rovix.desktop.theme import colour, font
 from rovix.edit.tree import replace
 from rovix.engine.type_sample import type_sample
-from rovix.model import Words
+from rovix.model import Text
 from rovix.model.clip_kinds import has_words
 from rovix.text import families, match_face
 from rovix.text.catalogue import shipped
@@ -51,11 +51,11 @@ Index = QModelIndex | QPersistentModelIndex
 class FontPicker(QDialog):
     """Moving through the list tries a face on in the viewer; Enter or a double-click takes it on."""
 
-    def __init__(self, page: WordsPage, document: Document, settings: QSettings, parent: QWidget) -> None:
+    def __init__(self, page: TextPage, document: Document, settings: QSettings, parent: QWidget) -> None:
         super().__init__(parent, windowTitle="Typeface")
         self._page, self._document, self._settings = page, document, settings
         clip = document.clip
-        self._words = clip.words if has_words(clip) else Words()
+        self._words = clip.text if has_words(clip) else Text()
         self.resize(460, 560)
         self._search = QLineEdit(placeholderText="Search by name", clearButtonEnabled=True)
         self._search.setAccessibleName("Search by name")
@@ -110,7 +110,7 @@ class FontPicker(QDialog):
         self.finished.connect(self._finish)
 
     def _fill_scripts(self) -> None:
-        own = scripts_of(self._words.text)
+        own = scripts_of(self._words.content)
         self._script.addItem("Any script", ())
         if own:
             names = known_scripts()
@@ -161,13 +161,13 @@ class FontPicker(QDialog):
         family = self.current
         self._star.setChecked(family in self.favourites())
         if family:
-            self._document.try_on(self._page.dressing(family=family))
+            self._document.try_on(self._page.restyled(family=family))
 
     def _finish(self, result: int) -> None:
         self._samples.stop()
         self._document.drop()
         if result and self.current:
-            self._page.dress("Change the family", family=self.current)
+            self._page.set_style("Change the family", family=self.current)
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         moves = (Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_PageUp, Qt.Key.Key_PageDown)
@@ -180,7 +180,7 @@ class FontPicker(QDialog):
 class Samples(QObject):
     """The words in each face as pixmaps, a few drawn at a time so that the list stays quick."""
 
-    def __init__(self, words: Words, view: QListView) -> None:
+    def __init__(self, words: Text, view: QListView) -> None:
         super().__init__(view)
         self._words, self._view = words, view
         self._drawn: dict[tuple[str, int], QPixmap] = {}

@@ -17,7 +17,7 @@ from PySide6.QtWidgets import (
 from rovix.desktop.dialogs.frame_fields import FrameFields
 from rovix.desktop.sheet.parts import ColourButton
 from rovix.desktop.sheet.shutter_fields import SHUTTER_ROWS, shutter_fields, shutter_value
-from rovix.edit.sequences import FOLLOW, change_ground, change_rate, resize
+from rovix.edit.sequences import FOLLOW, change_background, change_rate, resize
 from rovix.edit.shutter import blur_while_editing, change_shutter
 from rovix.edit.tree import replace, with_sequence
 from rovix.model import Project, Sequence
@@ -30,12 +30,12 @@ class SequenceSettings(QDialog):
         super().__init__(parent)
         self.setWindowTitle(title)
         self.setMinimumWidth(420)
-        self._colour = sequence.ground
+        self._colour = sequence.background
         self.name = QLineEdit(sequence.name, accessibleName="Name", toolTip="The sequence's name.")
         self.fields = FrameFields(sequence.size, sequence.rate)
-        self.ground = ColourButton("Background")
-        self.ground.show_colour(sequence.ground)
-        self.ground.chosen.connect(self.choose_ground)
+        self.background = ColourButton("Background")
+        self.background.show_colour(sequence.background)
+        self.background.chosen.connect(self.choose_background)
         self.follow = QComboBox(
             accessibleName="Layers", toolTip="What layers do when the frame's size changes."
         )
@@ -64,7 +64,7 @@ class SequenceSettings(QDialog):
         grid.addWidget(QLabel("Name"), 0, 0)
         grid.addWidget(self.name, 0, 1)
         row = self.fields.add_to(grid, 1)
-        rows: list[tuple[str, QWidget]] = [("Background", self.ground)]
+        rows: list[tuple[str, QWidget]] = [("Background", self.background)]
         rows += [("Layers", self.follow)] if with_layers else []
         rows += [("", self.blur), *((SHUTTER_ROWS[n], f) for n, f in self.shutter.items())]
         rows += [("", self.while_editing)]
@@ -79,14 +79,14 @@ class SequenceSettings(QDialog):
             column.addWidget(widget)
         self._hint.setVisible(with_layers)
 
-    def choose_ground(self, colour: str) -> None:
+    def choose_background(self, colour: str) -> None:
         self._colour = colour
-        self.ground.show_colour(colour)
+        self.background.show_colour(colour)
 
     def edited(self, project: Project) -> Project:
         """The project with its first sequence as it was asked for."""
         project = resize(project, self.fields.size, self.follow.currentData())
-        project = change_ground(change_rate(project, self.fields.rate), self._colour)
+        project = change_background(change_rate(project, self.fields.rate), self._colour)
         shutter = {n: shutter_value(n, f.value or 0.0) for n, f in self.shutter.items()}
         project = change_shutter(project, on=self.blur.isChecked(), **shutter)
         project = blur_while_editing(project, self.while_editing.isChecked())

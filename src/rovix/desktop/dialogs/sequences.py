@@ -39,8 +39,8 @@ class Sequences(QDialog):
         row.setSpacing(12)
         row.addWidget(self.list, 1)
         row.addLayout(side)
-        window.document.project_changed.connect(self.look_again)
-        self.look_again()
+        window.document.project_changed.connect(self.refresh)
+        self.refresh()
 
     def _buttons(self) -> list[tuple[str, str, Callable[[], None]]]:
         return [
@@ -57,7 +57,7 @@ class Sequences(QDialog):
             ("Close", "Close this window (Esc).", self.accept),
         ]
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         sequences = self._window.document.whole.sequences
         here = self.list.currentRow()
         self.list.blockSignals(True)
@@ -95,7 +95,7 @@ class Sequences(QDialog):
         identity, name = item.data(Qt.ItemDataRole.UserRole), item.text().strip()
         if name:
             self._window.document.do_whole("Rename a sequence", lambda p: rename_sequence(p, identity, name))
-        self.look_again()
+        self.refresh()
 
 
 def facts_of(sequence: Sequence) -> str:

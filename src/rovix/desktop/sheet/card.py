@@ -172,7 +172,7 @@ class CardHead(QWidget):
 
 
 class CardFields(Rows):
-    """The fields of one item, each with the ring of its channel."""
+    """The fields of one item, each with the pip of its channel."""
 
     def __init__(self, page: CardsPage, item: Item) -> None:
         super().__init__()
@@ -266,11 +266,11 @@ class CardFields(Rows):
         return f"{self._page.address(self._id)}.{name}"
 
     def keyed(self, said: str, fields: list[QWidget], *names: str) -> None:
-        """A row of fields with a ring for their channels."""
+        """A row of fields with a pip for their channels."""
         addresses = [self.address(name) for name in names]
         reset = self._page.resetting(f"Reset the {self._name.lower()}'s {lowered(said)}", lambda: addresses)
-        ring = self._page.rings.ring(f"{self._name} {lowered(said)}", lambda: addresses)
-        self.add(said, fields, ring, reset)
+        pip = self._page.pips.pip(f"{self._name} {lowered(said)}", lambda: addresses)
+        self.add(said, fields, pip, reset)
 
     def choice(
         self, name: str, said: str, choices: dict[str, str], tips: dict[str, str] | None = None

@@ -13,7 +13,7 @@ from rovix.desktop.sheet.page import Page
 from rovix.desktop.sheet.parts import heading
 from rovix.edit import clip_by_id
 from rovix.model import Clip, Project
-from rovix.motion.settle import settled
+from rovix.motion.at_frame import at_frame
 
 
 class CardsPage(Page):
@@ -37,7 +37,7 @@ class CardsPage(Page):
         self._column.addWidget(heading(self.title, self.hint))
         self._column.addLayout(self._list)
         self._column.addWidget(self._empty)
-        self._column.addWidget(self.rings.note)
+        self._column.addWidget(self.pips.note)
         self._column.addWidget(self._adding())
         self._column.addStretch(1)
 
@@ -102,23 +102,23 @@ class CardsPage(Page):
         """An item as it was at the last step at the playhead, whatever is being tried."""
         items = self.items(clip_by_id(self._document.committed, self._document.selected))
         found = next((item for item in items if item.id == identity), None)
-        return None if found is None else settled(found, self._document.clip_frame)
+        return None if found is None else at_frame(found, self._document.clip_frame)
 
     def add(self, kind: str) -> None:
         """Add an item and open it."""
         before = {item.id for item in self.items(self._document.clip)}
         self._do(f"Add {_an(self.names[kind])}", lambda project: self.added(project, kind))
         self._open |= {item.id for item in self.items(self._document.clip)} - before
-        self.look_again()
+        self.refresh()
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         clip, frame = self._document.clip, self._document.clip_frame
-        items = tuple(settled(item, frame) for item in self.items(clip))
+        items = tuple(at_frame(item, frame) for item in self.items(clip))
         if [card.identity for card in self._cards] != [item.id for item in items]:
             self._rebuild(items)
         for card, item in zip(self._cards, items, strict=True):
             card.show_item(item, self._is_open(item))
-        self.rings.look_again()
+        self.pips.refresh()
         self._empty.setVisible(not any(item.shown for item in items))
 
     def _is_open(self, item: Item) -> bool:
@@ -127,7 +127,7 @@ class CardsPage(Page):
     def _rebuild(self, items: tuple[Item, ...]) -> None:
         kept = {card.identity: card for card in self._cards}
         self._cards = [kept.pop(item.id, None) or self._new_card(item) for item in items]
-        self.rings.forget(lambda pip: any(card.isAncestorOf(pip) for card in kept.values()))
+        self.pips.forget(lambda pip: any(card.isAncestorOf(pip) for card in kept.values()))
         for card in kept.values():
             card.hide()
             card.deleteLater()
@@ -156,7 +156,7 @@ class CardsPage(Page):
             self._folded.add(identity)
         else:
             self._open.add(identity)
-        self.look_again()
+        self.refresh()
 
     def _index(self, identity: str) -> int:
         return [card.identity for card in self._cards].index(identity)

@@ -13,7 +13,6 @@ from rovix.desktop.sheet.page import Page
 from rovix.desktop.sheet.parts import ColourButton, Rows, Segments, heading
 from rovix.desktop.sheet.shutter_fields import SHUTTER_ROWS, shutter_fields, shutter_value
 from rovix.edit import move_clip, trim_end
-from rovix.edit.joins import KINDS, change_join, set_join, touched
 from rovix.edit.playing import (
     play_backwards,
     play_there_and_back,
@@ -24,6 +23,7 @@ from rovix.edit.playing import (
 )
 from rovix.edit.shapes import change_still
 from rovix.edit.shutter import change_layer_shutter, set_layer_blur
+from rovix.edit.transitions import KINDS, change_transition, set_transition, touched
 from rovix.edit.tree import replace, replace_clip
 from rovix.model import Clip, Project, StillClip
 from rovix.model.clip_kinds import is_fitted, is_layer, is_played
@@ -56,9 +56,9 @@ class ClipPage(Page):
         self._column.addWidget(rows)
         self._playing = _PlayingPart(self)
         self._fit = _FitPart(self)
-        self._join = _JoinPart(self)
+        self._transition = _TransitionPart(self)
         self._blur = _BlurPart(self)
-        for part in (self._playing, self._fit, self._join, self._blur):
+        for part in (self._playing, self._fit, self._transition, self._blur):
             self._column.addWidget(part)
         self._column.addStretch(1)
 
@@ -75,7 +75,7 @@ class ClipPage(Page):
                 lambda p: replace_clip(p, clip.id, lambda c: replace(c, name=name)),
             )
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         clip = self._document.clip
         if clip is None:
             return
@@ -86,7 +86,7 @@ class ClipPage(Page):
         rate = self._document.rate
         seconds = float(rate.seconds(clip.length))
         self._times_said.setText(f"From {timecode(clip.start, rate)} for {seconds:.2f} s.")
-        for part in (self._playing, self._fit, self._join, self._blur):
+        for part in (self._playing, self._fit, self._transition, self._blur):
             part.show_clip(clip)
 
 
@@ -204,7 +204,7 @@ class _BlurPart(QWidget):
                 field.show_value(float(getattr(shutter, name)))
 
 
-class _JoinPart(QWidget):
+class _TransitionPart(QWidget):
     """How the clip that ends where this one starts gives way to it."""
 
     def __init__(self, page: ClipPage) -> None:
@@ -242,17 +242,17 @@ class _JoinPart(QWidget):
 
     def _set_kind(self) -> None:
         kind = self._kind.currentData()
-        self._page._do(f"{KINDS[kind]} at the cut", lambda p: set_join(p, self._page._id, kind))
+        self._page._do(f"{KINDS[kind]} at the cut", lambda p: set_transition(p, self._page._id, kind))
 
     def _field(self, field: NumberField, name: str) -> NumberField:
         return self._page._bind(
             field,
             f"Change the transition's {name}",
-            lambda project, value: change_join(project, self._page._id, **{name: value}),
+            lambda project, value: change_transition(project, self._page._id, **{name: value}),
         )
 
     def _change(self, title: str, **changes: Any) -> None:
-        self._page._do(title, lambda p: change_join(p, self._page._id, **changes))
+        self._page._do(title, lambda p: change_transition(p, self._page._id, **changes))
 
     def show_clip(self, clip: Clip) -> None:
         usable = is_layer(clip)
@@ -262,21 +262,21 @@ class _JoinPart(QWidget):
         touching = touched(self._page._document.project, clip.id) is not None
         self._kind.setVisible(touching)
         self._none.setVisible(not touching)
-        join = clip.join
-        self._kind.setCurrentIndex(self._kind.findData(join.kind if join else "cut"))
-        shown = {"length", "curve"} if join and touching else set()
-        if shown and join:
+        transition = clip.transition
+        self._kind.setCurrentIndex(self._kind.findData(transition.kind if transition else "cut"))
+        shown = {"length", "curve"} if transition and touching else set()
+        if shown and transition:
             shown |= {"wipe": {"angle", "feather"}, "slide": {"angle"}, "dip": {"colour"}}.get(
-                join.kind, set()
+                transition.kind, set()
             )
         for name, row in self._rows.items():
             row.setVisible(name in shown)
-        if join:
-            self._length.show_value(join.length)
-            self._angle.show_value(join.angle)
-            self._feather.show_value(join.feather)
-            self._curve.show_curve(join.curve)
-            self._colour.show_colour(join.colour)
+        if transition:
+            self._length.show_value(transition.length)
+            self._angle.show_value(transition.angle)
+            self._feather.show_value(transition.feather)
+            self._curve.show_curve(transition.curve)
+            self._colour.show_colour(transition.colour)
 
 
 def _stacked(part: QWidget, *widgets: QWidget) -> None:

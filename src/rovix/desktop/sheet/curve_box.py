@@ -10,7 +10,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QWidget
 
-from rovix.curve import easing, easing_names, settling_time
+from rovix.curve import easing, easing_names, settling_time, spring_of
 from rovix.desktop.dialogs.curve_picker import CurvePicker
 from rovix.desktop.theme import colour
 from rovix.model import Clip
@@ -56,11 +56,7 @@ class CurvePicture(QWidget):
 def _settles(text: str) -> str:
     """How long a spring takes by itself, for its tooltip."""
     found = re.fullmatch(r"spring\((.*)\)", text)
-    return (
-        ""
-        if found is None
-        else f", settles in {settling_time(*map(float, found[1].split(','))):.2f} s by itself"
-    )
+    return "" if found is None else f", settles in {settling_time(*spring_of(found[1])):.2f} s by itself"
 
 
 class CurveBox(QWidget):
@@ -77,7 +73,7 @@ class CurveBox(QWidget):
         self._box = QComboBox(editable=True, accessibleName=name)
         self._box.setToolTip(
             f"{name}: choose one, or type a CSS easing such as cubic-bezier(0.2, 0, 0, 1), "
-            "or a spring by mass, stiffness and damping: spring(1, 170, 18)."
+            "or a spring by mass, stiffness and damping: {Spring().text}."
         )
         self._box.addItems(easing_names())
         self._box.setInsertPolicy(QComboBox.InsertPolicy.NoInsert)
@@ -90,7 +86,7 @@ class CurveBox(QWidget):
         row.addWidget(self._box, 1)
         row.addWidget(self._picture)
         self._shown = ""
-        self.words: Callable[[], Clip | None] = lambda: None
+        self.text: Callable[[], Clip | None] = lambda: None
         """Whose words the picker plays."""
 
     def show_curve(self, text: str) -> None:
@@ -101,7 +97,7 @@ class CurveBox(QWidget):
 
     def pick(self) -> CurvePicker:
         """Choose among all curves, which play the words of the selected layer."""
-        picker = CurvePicker(self._shown or "linear", self.words(), self._box.accessibleName(), self.window())
+        picker = CurvePicker(self._shown or "linear", self.text(), self._box.accessibleName(), self.window())
         picker.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         picker.taken.connect(self.chosen)
         picker.open()

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from rovix.desktop.document import Document, Edit
 from rovix.desktop.sheet.number_field import NumberField
-from rovix.desktop.sheet.rings import Rings
+from rovix.desktop.sheet.pips import Pips
 from rovix.edit.values import reset_channels, set_channels
 from rovix.model import Project
 
@@ -22,7 +22,7 @@ class Page(QWidget):
     def __init__(self, document: Document) -> None:
         super().__init__()
         self._document = document
-        self.rings = Rings(document)
+        self.pips = Pips(document)
         self._column = QVBoxLayout(self)
         self._column.setContentsMargins(12, 8, 8, 8)
         self._column.setSpacing(8)

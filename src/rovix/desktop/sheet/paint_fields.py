@@ -62,8 +62,8 @@ class PaintFields(QWidget):
             ("grain", "Grain, seed", [self._strength, self._seed], ("strength",)),
         ):
             self._rows[row] = Rows()
-            ring = page.rings.ring(f"{name} {said.lower()}", lambda n=names: [f"{address()}.{c}" for c in n])
-            self._rows[row].add(said, fields, ring)
+            pip = page.pips.pip(f"{name} {said.lower()}", lambda n=names: [f"{address()}.{c}" for c in n])
+            self._rows[row].add(said, fields, pip)
         self._stops = StopRows(page, edit, address)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -141,7 +141,7 @@ class StopRows(QWidget):
         self._add.setEnabled(len(stops) < _STOPS_MOST)
         while len(self._rows) > len(stops):
             gone = self._rows.pop()[2]
-            self._page.rings.forget(gone.isAncestorOf)
+            self._page.pips.forget(gone.isAncestorOf)
             gone.deleteLater()
         while len(self._rows) < len(stops):
             self._rows.append(self._new_row(len(self._rows)))
@@ -158,13 +158,13 @@ class StopRows(QWidget):
             "Move a colour",
             lambda: where("at"),
         )
-        ring = self._page.rings.ring(f"Colour {number + 1}", lambda: [where("colour"), where("at")])
+        pip = self._page.pips.pip(f"Colour {number + 1}", lambda: [where("colour"), where("at")])
         remove = QPushButton("×", objectName="link", toolTip="Take this colour out; two stay.")
         remove.setAccessibleName(f"Remove colour {number + 1}")
         remove.setMaximumWidth(24)
         remove.clicked.connect(lambda: self._remove(number))
         rows = Rows()
-        rows.add("", [button, field, remove], ring)
+        rows.add("", [button, field, remove], pip)
         self._list.addWidget(rows)
         return button, field, rows
 

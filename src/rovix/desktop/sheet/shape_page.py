@@ -1,4 +1,4 @@
-"""The sheet's Shape page for grounds and shapes: form, size, fill, outline, hugging."""
+"""The sheet's Shape page for grounds and shapes: form, size, fill, outline, what it fits."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ from rovix.desktop.sheet.parts import ColourButton, Rows, Segments, heading
 from rovix.edit.following import layers_of
 from rovix.edit.shapes import change_outline, change_shape, edit_fill, fill_field
 from rovix.edit.tree import replace
-from rovix.model import Clip, Hug, Project, ShapeClip
+from rovix.model import Clip, Fits, Project, ShapeClip
 from rovix.model.clip_kinds import is_filled
 
 
@@ -31,19 +31,19 @@ class ShapePage(Page):
         self._outline = _OutlinePart(self)
         for part in (self._form, self._fill, self._outline):
             self._column.addWidget(part)
-        self._column.addWidget(self.rings.note)
+        self._column.addWidget(self.pips.note)
         self._column.addStretch(1)
 
     def field(self, field: NumberField, title: str, name: str) -> NumberField:
         """A field bound to one of the shape's own channels."""
         return self.channel(field, title, lambda: name)
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         clip = self._document.shown_layer
         if is_filled(clip):
             for part in (self._form, self._fill, self._outline):
                 part.show_clip(clip)
-        self.rings.look_again()
+        self.pips.refresh()
 
 
 class _Part(QWidget):
@@ -55,13 +55,13 @@ class _Part(QWidget):
         self.column.setSpacing(7)
 
     def keyed(self, rows: Rows, said: str, fields: list[QWidget], *addresses: str) -> None:
-        """A row of fields with a ring for their channels."""
+        """A row of fields with a pip for their channels."""
         reset = self.page.resetting(f"Reset {said.lower()}", lambda: addresses)
-        rows.add(said, fields, self.page.rings.ring(said, lambda: addresses), reset)
+        rows.add(said, fields, self.page.pips.pip(said, lambda: addresses), reset)
 
 
 class _FormPart(_Part):
-    """Form, size, corners, and the layer that is hugged."""
+    """Form, size, corners, and the layer that it fits."""
 
     def __init__(self, page: ShapePage) -> None:
         super().__init__(page)
@@ -79,31 +79,33 @@ class _FormPart(_Part):
             NumberField("Corner radius", "px", 1, 1, low=0, high=50_000), "Round the corners", "radius"
         )
         tip = "The layer whose words or picture it goes round."
-        self._hugged = LayerBox("Fits", tip)
-        self._hugged.chosen.connect(lambda _: self._hug())
+        self._fitted = LayerBox("Fits", tip)
+        self._fitted.chosen.connect(lambda _: self._fits())
         self._margins = [self._margin("margin_x", "Margin across"), self._margin("margin_y", "Margin down")]
         self._size = Rows()
         self.keyed(self._size, "Width, height", [self._width, self._height], "width", "height")
         rounded = Rows()
         self.keyed(rounded, "Corners", [self._radius], "radius")
-        rounded.add("Fits", [self._hugged])
+        rounded.add("Fits", [self._fitted])
         self._around = Rows()
-        self.keyed(self._around, "Margins", list(self._margins), "hug.margin_x", "hug.margin_y")
+        self.keyed(self._around, "Margins", list(self._margins), "fits.margin_x", "fits.margin_y")
         for widget in (heading("Shape"), self._form, self._size, rounded, self._around):
             self.column.addWidget(widget)
 
     def _margin(self, name: str, said: str) -> NumberField:
         field = NumberField(said, "px", 1, 1, low=-10_000, high=100_000)
-        return self.page.channel(field, f"Change the {said.lower()}", lambda: f"hug.{name}")
+        return self.page.channel(field, f"Change the {said.lower()}", lambda: f"fits.{name}")
 
-    def _hug(self) -> None:
-        target = self._hugged.currentData()
+    def _fits(self) -> None:
+        target = self._fitted.currentData()
         clip = self.page._document.clip
         if not isinstance(clip, ShapeClip):
             return
-        hug = None if target is None else replace(clip.hug, layer=target) if clip.hug else Hug(layer=target)
-        title = "Free the shape" if hug is None else "Fit a layer"
-        self.page._do(title, lambda p: change_shape(p, self.page._id, hug=hug))
+        fits = (
+            None if target is None else replace(clip.fits, layer=target) if clip.fits else Fits(layer=target)
+        )
+        title = "Free the shape" if fits is None else "Fit a layer"
+        self.page._do(title, lambda p: change_shape(p, self.page._id, fits=fits))
 
     def show_clip(self, clip: Clip) -> None:
         self.setVisible(isinstance(clip, ShapeClip))
@@ -116,23 +118,23 @@ class _FormPart(_Part):
             (self._radius, clip.radius),
         ):
             field.show_value(value)
-        self._size.setVisible(clip.hug is None)
-        self._around.setVisible(clip.hug is not None)
-        if clip.hug is not None:
-            self._margins[0].show_value(clip.hug.margin_x)
-            self._margins[1].show_value(clip.hug.margin_y)
+        self._size.setVisible(clip.fits is None)
+        self._around.setVisible(clip.fits is not None)
+        if clip.fits is not None:
+            self._margins[0].show_value(clip.fits.margin_x)
+            self._margins[1].show_value(clip.fits.margin_y)
         self._show_layers(clip)
 
     def _show_layers(self, clip: ShapeClip) -> None:
-        """The layers that can be hugged: those that do not follow or hug this one."""
+        """The layers that can be fitted: those that do not follow or fit this one."""
         layers = layers_of(self.page._document.project, without=clip.id)
         free = [layer for layer in layers if not _tied_to(layer, clip.id)]
-        self._hugged.show_layers(free, clip.hug.layer if clip.hug else None)
+        self._fitted.show_layers(free, clip.fits.layer if clip.fits else None)
 
 
 def _tied_to(clip: Any, identity: str) -> bool:
-    hug = getattr(clip, "hug", None)
-    return clip.parent == identity or (hug is not None and hug.layer == identity)
+    fits = getattr(clip, "fits", None)
+    return clip.parent == identity or (fits is not None and fits.layer == identity)
 
 
 class _FillPart(_Part):

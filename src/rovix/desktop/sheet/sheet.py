@@ -21,23 +21,24 @@ from rovix.desktop.sheet.clip_page import ClipPage
 from rovix.desktop.sheet.effects_page import EffectsPage
 from rovix.desktop.sheet.look_page import LookPage
 from rovix.desktop.sheet.page import Page
-from rovix.desktop.sheet.place_page import PlacePage
 from rovix.desktop.sheet.shape_page import ShapePage
 from rovix.desktop.sheet.sound_page import SoundPage
-from rovix.desktop.sheet.words_page import WordsPage
+from rovix.desktop.sheet.text_page import TextPage
+from rovix.desktop.sheet.transform_page import TransformPage
 
 
 class Sheet(QFrame):
-    """Words, Look or Shape, Place, Clip and Sound of the selected clip."""
+    """The pages of the selected clip: Text, Look or Shape, Transform, Effects, Clip and Sound."""
 
     def __init__(self, document: Document) -> None:
         super().__init__(objectName="panel")
         self._document = document
-        self._words = WordsPage(document)
+        self._words = TextPage(document)
         self.pick_family = self._words.pick_family
         self._pages: dict[str, Page] = {
             "Text": self._words, "Look": LookPage(document), "Shape": ShapePage(document),
-            "Transform": PlacePage(document), "Effects": EffectsPage(document), "Clip": ClipPage(document),
+            "Transform": TransformPage(document), "Effects": EffectsPage(document),
+            "Clip": ClipPage(document),
             "Sound": SoundPage(document),
         }  # fmt: skip
         self._buttons: dict[str, QPushButton] = {}
@@ -59,8 +60,8 @@ class Sheet(QFrame):
         self._stack.addWidget(self._nothing)
         self._tab = "Transform"
         document.selection_changed.connect(self._selection_changed)
-        document.project_changed.connect(self.look_again)
-        document.playhead_moved.connect(lambda _: None if document.playing else self.look_again())
+        document.project_changed.connect(self.refresh)
+        document.playhead_moved.connect(lambda _: None if document.playing else self.refresh())
         self._selection_changed()
 
     def _tabs(self) -> QHBoxLayout:
@@ -95,7 +96,7 @@ class Sheet(QFrame):
         usable = pages_of(self._document.clip)
         for name, button in self._buttons.items():
             button.setEnabled(name in usable)
-            # Words have a look, shapes and grounds a shape: one or the other has its place in the row.
+            # Text has a look, shapes and backgrounds a shape: one or the other has its place in the row.
             button.setVisible(name != ("Look" if "Shape" in usable else "Shape"))
         if not usable:
             self._stack.setCurrentWidget(self._nothing)
@@ -104,14 +105,14 @@ class Sheet(QFrame):
             tab = self._tab if self._tab in usable else usable[-1]
             self._buttons[tab].setChecked(True)
             self._stack.setCurrentIndex(list(self._pages).index(tab))
-        self.look_again()
+        self.refresh()
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         """Show the selected clip on the page that is open; the others look when they are opened."""
         at = self._stack.currentIndex()
         pages = list(self._pages.values())
         if at < len(pages):
-            pages[at].look_again()  # type: ignore[attr-defined]
+            pages[at].refresh()  # type: ignore[attr-defined]
 
 
 def _nothing_selected() -> QWidget:

@@ -28,14 +28,14 @@ class SoundPage(Page):
         rows = Rows()
         for name, field in self._channels.items():
             said, address = _CHANNELS[name][0], f"sound.{name}"
-            ring = self.rings.ring(said, lambda a=address: [a])
-            rows.add(said, [field], ring, self.resetting(f"Reset the {said.lower()}", lambda a=address: [a]))
+            pip = self.pips.pip(said, lambda a=address: [a])
+            rows.add(said, [field], pip, self.resetting(f"Reset the {said.lower()}", lambda a=address: [a]))
         fades = Rows()
         for name, said in _FADES.items():
             fades.add(said, [self._fades[name]])
             fades.add("Curve", [self._curves[name]])
         self._seconds = QLabel("", objectName="muted", wordWrap=True)
-        for widget in (heading("Sound"), rows, self.rings.note, heading("Fades"), fades, self._seconds):
+        for widget in (heading("Sound"), rows, self.pips.note, heading("Fades"), fades, self._seconds):
             self._column.addWidget(widget)
         self._column.addStretch(1)
 
@@ -61,7 +61,7 @@ class SoundPage(Page):
         box.refused.connect(self._document.problem)
         return box
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         clip = self._document.clip
         if not is_heard(clip):
             return
@@ -71,7 +71,7 @@ class SoundPage(Page):
         for name, field in self._fades.items():
             field.show_value(float(getattr(sound, name)))
             self._curves[name].show_curve(getattr(sound, f"{name}_curve"))
-        self.rings.look_again()
+        self.pips.refresh()
         rate = self._document.rate
         fade_in, fade_out = (float(rate.seconds(frames)) for frames in (sound.fade_in, sound.fade_out))
         self._seconds.setText(f"Fades in over {fade_in:.2f} s, out over {fade_out:.2f} s.")

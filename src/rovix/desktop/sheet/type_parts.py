@@ -1,4 +1,4 @@
-"""Parts of the Words page that depend on the face: its axes, and the features it has."""
+"""Parts of the Text page that depend on the face: its axes, and the features it has."""
 
 from __future__ import annotations
 
@@ -8,22 +8,22 @@ from PySide6.QtWidgets import QCheckBox, QGridLayout, QVBoxLayout, QWidget
 
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.parts import Rows
-from rovix.edit import change_words, clip_by_id
-from rovix.model import Project, Words
+from rovix.edit import change_text, clip_by_id
+from rovix.model import Project, Text
 from rovix.model.clip_kinds import has_words
-from rovix.model.words import Axis, Feature
+from rovix.model.text import Axis, Feature
 from rovix.text import Face
 from rovix.text.face import AxisRange
 from rovix.text.features import NAMES, ON_BY_ITSELF, features_in
 
 if TYPE_CHECKING:
-    from rovix.desktop.sheet.words_page import WordsPage
+    from rovix.desktop.sheet.text_page import TextPage
 
 
 class AxisRows(QWidget):
     """A field for each axis of a variable face, the weight's left out."""
 
-    def __init__(self, page: WordsPage) -> None:
+    def __init__(self, page: TextPage) -> None:
         super().__init__()
         self._page = page
         self._axes: tuple[AxisRange, ...] = ()
@@ -32,7 +32,7 @@ class AxisRows(QWidget):
         self._column.setContentsMargins(0, 0, 0, 0)
         self._rows: Rows | None = None
 
-    def show_axes(self, words: Words, axes: tuple[AxisRange, ...]) -> None:
+    def show_axes(self, words: Text, axes: tuple[AxisRange, ...]) -> None:
         self.setVisible(bool(axes))
         if axes != self._axes:
             self._axes = axes
@@ -64,32 +64,32 @@ class AxisRows(QWidget):
         return self._fields[tag]
 
 
-def _axis_edit(page: WordsPage, tag: str):  # type: ignore[no-untyped-def]
+def _axis_edit(page: TextPage, tag: str):  # type: ignore[no-untyped-def]
     def edit(project: Project, value: float) -> Project:
         others = [axis for axis in _words(project, page._id).axes if axis.tag != tag]
         made = sorted([*others, Axis(tag=tag, value=value)], key=lambda axis: axis.tag)
-        return change_words(project, page._id, axes=tuple(made))
+        return change_text(project, page._id, axes=tuple(made))
 
     return edit
 
 
-def _without(page: WordsPage, tag: str):  # type: ignore[no-untyped-def]
+def _without(page: TextPage, tag: str):  # type: ignore[no-untyped-def]
     def edit(project: Project) -> Project:
         axes = tuple(axis for axis in _words(project, page._id).axes if axis.tag != tag)
-        return change_words(project, page._id, axes=axes)
+        return change_text(project, page._id, axes=axes)
 
     return edit
 
 
-def _words(project: Project, identity: str) -> Words:
+def _words(project: Project, identity: str) -> Text:
     clip = clip_by_id(project, identity)
-    return clip.words if has_words(clip) else Words()
+    return clip.text if has_words(clip) else Text()
 
 
 class FeatureChecks(QWidget):
     """A box to tick for each feature that the face has."""
 
-    def __init__(self, page: WordsPage) -> None:
+    def __init__(self, page: TextPage) -> None:
         super().__init__()
         self._page = page
         self._tags: tuple[str, ...] = ()
@@ -98,7 +98,7 @@ class FeatureChecks(QWidget):
         self._grid.setContentsMargins(0, 0, 0, 0)
         self._grid.setVerticalSpacing(5)
 
-    def show_features(self, words: Words, face: Face) -> None:
+    def show_features(self, words: Text, face: Face) -> None:
         tags = features_in(face)
         self.setVisible(bool(tags))
         if tags != self._tags:
@@ -126,7 +126,7 @@ class FeatureChecks(QWidget):
     def _set(self, tag: str, on: bool) -> None:
         clip = self._page._document.clip
         assert has_words(clip)
-        kept = [feature for feature in clip.words.features if feature.tag != tag]
+        kept = [feature for feature in clip.text.features if feature.tag != tag]
         if on != (tag in ON_BY_ITSELF):
             kept.append(Feature(tag=tag, value=int(on)))
         title = f"Turn {NAMES[tag].lower()} {'on' if on else 'off'}"

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Protocol
 
 from rovix.desktop.document import Edit
-from rovix.edit import move_of, take_on
+from rovix.edit import apply_move, move_of
 from rovix.edit.look import scaled_look, set_look
 from rovix.edit.move_sounds import without_files
 from rovix.edit.moves import stack_move
@@ -16,8 +16,8 @@ from rovix.formats.look_file import SavedLook
 from rovix.formats.move_file import SavedMove
 from rovix.model import Clip, Look, Move, Project, TextClip, new_id
 from rovix.model.clip_kinds import has_words, is_layer
+from rovix.motion.at_frame import at_frame
 from rovix.motion.ready_moves import ready_moves
-from rovix.motion.settle import settled
 from rovix.time import Rate
 
 
@@ -117,13 +117,13 @@ class MoveDeck:
         return self.names().index(name) if name in self.names() else None
 
     def trying(self, clip: Clip, number: int) -> Edit:
-        return lambda project: take_on(project, clip.id, self.role, self._moves[number])
+        return lambda project: apply_move(project, clip.id, self.role, self._moves[number])
 
     def taking(self, clip: Clip, number: int) -> tuple[str, Edit]:
         move = self._moves[number]
         given = None if move is None else replace(move, id=new_id())
         name = move.name if move else f"no {self.role}"
-        return f"Apply {name}", lambda project: take_on(project, clip.id, self.role, given)
+        return f"Apply {name}", lambda project: apply_move(project, clip.id, self.role, given)
 
     def stacking(self, clip: Clip, number: int) -> tuple[str, Edit] | None:
         move = self._moves[number]
@@ -164,7 +164,7 @@ class LookDeck:
         """The look that words have at a frame of theirs, to be kept under a name."""
         if not has_words(clip):
             return None
-        return SavedLook(name or clip.name or "Look", clip.words.size, settled(clip.look, frame))
+        return SavedLook(name or clip.name or "Look", clip.text.size, at_frame(clip.look, frame))
 
     def names(self) -> list[str]:
         return [look.saved.name for look in self.looks]
@@ -181,9 +181,9 @@ class LookDeck:
     def chosen(self, clip: Clip | None) -> int | None:
         if not has_words(clip):
             return None
-        worn = _without_ids(settled(clip.look, 0.0))
+        worn = _without_ids(at_frame(clip.look, 0.0))
         for number, look in enumerate(self.looks):
-            if _without_ids(scaled_look(look.saved.look, clip.words.size / look.saved.size)) == worn:
+            if _without_ids(scaled_look(look.saved.look, clip.text.size / look.saved.size)) == worn:
                 return number
         return None
 

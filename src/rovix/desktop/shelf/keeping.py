@@ -45,7 +45,7 @@ class Keeping(QWidget):
         self._keep = QPushButton("Keep…")
         self._keep.clicked.connect(self.keep)
         self._import = QPushButton("Import…")
-        self._import.clicked.connect(self.bring_in)
+        self._import.clicked.connect(self.import_media)
         self._note = QLabel("", objectName="muted", wordWrap=True)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -70,7 +70,7 @@ class Keeping(QWidget):
         self._note.setText("\n".join(self._deck.shelf.problems) or self._deck.note)
         self._note.setVisible(bool(self._note.text()))
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         self._keep.setEnabled(self._saved("") is not None)
 
     def keep(self) -> None:
@@ -85,7 +85,7 @@ class Keeping(QWidget):
         if name:
             self._write(lambda over: deck.shelf.save(self._saved(name), over), True)
 
-    def bring_in(self) -> None:
+    def import_media(self) -> None:
         """Put what a file holds into the shelf; where its name is taken, ask."""
         deck = self._deck
         path = None if deck is None else self.ask_file(f"Import a {deck.said}", "", False)

@@ -34,8 +34,8 @@ from PySide6.QtWidgets import (
 )
 
 from rovix.desktop.document import Document
-from rovix.desktop.looks import MediaLooks
 from rovix.desktop.theme import colour, font
+from rovix.desktop.thumbnails import Thumbnails
 from rovix.desktop.timeline.canvas import MEDIA_KIND
 from rovix.desktop.timeline.media_painter import coarser
 from rovix.edit.media_list import remove_media, rename_media, used_media
@@ -79,7 +79,7 @@ class _Files(QAbstractListModel):
         self.wanted = ""
         self._known: object = None
 
-    def look_again(self, force: bool = False) -> None:
+    def refresh(self, force: bool = False) -> None:
         whole = self._document.whole
         state = (whole.media, whole.sequences, self.wanted)
         if not force and state == self._known:
@@ -139,9 +139,9 @@ class _Files(QAbstractListModel):
 class _Row(QStyledItemDelegate):
     """Paints a file: its picture or waveform, name, facts, how often it is used."""
 
-    def __init__(self, looks: MediaLooks, parent: QWidget) -> None:
+    def __init__(self, thumbnails: Thumbnails, parent: QWidget) -> None:
         super().__init__(parent)
-        self._looks = looks
+        self._thumbnails = thumbnails
 
     def sizeHint(self, option: QStyleOptionViewItem, index: Index) -> QSize:
         return QSize(200, max(_PICTURE.height() + 10, 3 * option.fontMetrics.height() + 12))
@@ -187,7 +187,7 @@ class _Row(QStyledItemDelegate):
             self._paint_picture(painter, media, box)
 
     def _paint_picture(self, painter: QPainter, media: Media, box: QRectF) -> None:
-        strip = self._looks.strip(media)
+        strip = self._thumbnails.strip(media)
         if strip:
             picture = strip[len(strip) // 3]
             scale = min(box.width() / picture.width(), box.height() / picture.height())
@@ -197,7 +197,7 @@ class _Row(QStyledItemDelegate):
             painter.drawPixmap(target, picture, QRectF(picture.rect()))
 
     def _paint_wave(self, painter: QPainter, media: Media, box: QRectF) -> None:
-        peaks = self._looks.waveform(media)
+        peaks = self._thumbnails.waveform(media)
         if peaks is None:
             return
         known = coarser(peaks, max(1, round(len(peaks) / box.width())))
@@ -296,14 +296,14 @@ class _View(QListView):
 class MediaList(QWidget):
     """The files, a search, and what can be done with them."""
 
-    def __init__(self, document: Document, looks: MediaLooks) -> None:
+    def __init__(self, document: Document, thumbnails: Thumbnails) -> None:
         super().__init__()
         self._document = document
         self.window_: Window
         self.files = _Files(document)
         self.view = _View(self)
         self.view.setModel(self.files)
-        self.view.setItemDelegate(_Row(looks, self.view))
+        self.view.setItemDelegate(_Row(thumbnails, self.view))
         self._search = QLineEdit(accessibleName="Search the media", clearButtonEnabled=True)
         self._search.setPlaceholderText("Search by name")
         self._search.textChanged.connect(self._searched)
@@ -313,14 +313,14 @@ class MediaList(QWidget):
         )  # fmt: skip
         self._missing = QPushButton("", objectName="link", toolTip="Look for missing files in a folder.")
         self._missing.clicked.connect(lambda: self.window_.relink_missing())
-        bring = QPushButton("Import…", toolTip="Import files and add them at the playhead (Ctrl+I).")
-        bring.clicked.connect(lambda: self.window_.run("bring-in"))
+        import_files = QPushButton("Import…", toolTip="Import files and add them at the playhead (Ctrl+I).")
+        import_files.clicked.connect(lambda: self.window_.run("import"))
         self._put = QPushButton(
             "Add to the timeline", toolTip="Add the chosen files at the playhead (Enter)."
         )
         self._put.clicked.connect(self.put_in)
         row = QHBoxLayout()
-        row.addWidget(bring)
+        row.addWidget(import_files)
         row.addWidget(self._put)
         row.addStretch(1)
         column = QVBoxLayout(self)
@@ -329,17 +329,17 @@ class MediaList(QWidget):
         for widget in (self._search, self._missing, self._empty, self.view):
             column.addWidget(widget, 1 if widget is self.view else 0)
         column.addLayout(row)
-        document.project_changed.connect(self.look_again)
-        document.opened.connect(lambda: self.look_again(True))
-        looks.changed.connect(self.view.viewport().update)
+        document.project_changed.connect(self.refresh)
+        document.opened.connect(lambda: self.refresh(True))
+        thumbnails.changed.connect(self.view.viewport().update)
         self.view.selectionModel().selectionChanged.connect(lambda *_: self._show_buttons())
-        self.look_again()
+        self.refresh()
 
-    def look_again(self, force: bool = False) -> None:
+    def refresh(self, force: bool = False) -> None:
         """Show the list as it is; also after files came or went on the disk when forced."""
         # Looking means asking the disk for every file: only while the list is seen, or when told to.
         if force or (self.isVisible() and not self._document.history.has_draft):
-            self.files.look_again(force)
+            self.files.refresh(force)
         count = len(self.files.missing)
         self._missing.setVisible(count > 0)
         self._missing.setText(
@@ -367,7 +367,7 @@ class MediaList(QWidget):
 
     def _searched(self, text: str) -> None:
         self.files.wanted = text
-        self.look_again()
+        self.refresh()
 
     def _show_buttons(self) -> None:
         self._put.setEnabled(self.view.selectionModel().hasSelection())

@@ -16,7 +16,7 @@ from rovix.desktop.sheet.parts import Rows, Segments
 from rovix.desktop.shelf.beat_controls import BeatControls
 from rovix.desktop.shelf.channel_rows import ChannelRows
 from rovix.desktop.shelf.fold import Fold
-from rovix.desktop.shelf.sound_controls import SoundControls
+from rovix.desktop.shelf.sound_controls import SOUND_NAMES, SoundControls
 from rovix.desktop.shelf.stack_row import StackRow
 from rovix.desktop.shelf.typing_controls import TypingControls
 from rovix.desktop.theme import colour
@@ -149,11 +149,11 @@ class MoveControls(QWidget):
         self._piece_curve.chosen.connect(lambda text: self._set("Change the piece curve", piece_curve=text))
         self._sequence_curve = CurveBox("Order curve")
         self._sequence_curve.chosen.connect(
-            lambda text: self._set("Change the order curve", sequence_curve=text)
+            lambda text: self._set("Change the order curve", order_curve=text)
         )
         for box in (self._piece_curve, self._sequence_curve):
             box.refused.connect(document.problem)
-            box.words = lambda: document.clip
+            box.text = lambda: document.clip
         self._build()
 
     def _build(self) -> None:
@@ -225,7 +225,7 @@ class MoveControls(QWidget):
     def _tune(self, identity: str) -> None:
         """Show another of several moves."""
         self.which = identity
-        self.look_again(self._role)
+        self.refresh(self._role)
 
     def _take_off(self, identity: str) -> None:
         selected = self._document.selected or ""
@@ -276,7 +276,7 @@ class MoveControls(QWidget):
         if move is not None:
             self._set("Shuffle again", order="shuffled", seed=move.seed + 2)
 
-    def look_again(self, role: str) -> None:
+    def refresh(self, role: str) -> None:
         """Show the selected layer's move of a role, or hide."""
         self._role = role
         clip = self._document.clip
@@ -316,7 +316,7 @@ class MoveControls(QWidget):
         self._pivot.setCurrentIndex(self._pivot.findData(move.pivot))
         self._show_stagger(clip, move, frames)
         self._piece_curve.show_curve(move.piece_curve)
-        self._sequence_curve.show_curve(move.sequence_curve)
+        self._sequence_curve.show_curve(move.order_curve)
         self._before.setChecked(move.before == "hidden")
         self._before.setVisible(not looping and move.typing is None)
         self._show_folds(clip, move)
@@ -329,7 +329,9 @@ class MoveControls(QWidget):
         self.typing.show_typing(move.typing, move.pieces != "whole")
         self.typed.say(move.typing.rhythm if move.typing else "off")
         self.sound.show_move(move, self._document.whole.media)
-        sounds = [part for part, own in (("strike", move.strike), ("whoosh", move.whoosh)) if own]
+        sounds = [
+            said.lower().removeprefix("sound ") for field, said in SOUND_NAMES.items() if getattr(move, field)
+        ]
         self.sounding.say(", ".join(sounds) or "silent")
 
     def _beats_said(self, clip: PictureClip, move: Move) -> str:

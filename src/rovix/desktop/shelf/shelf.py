@@ -23,23 +23,24 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from rovix.desktop.also_called import is_found
 from rovix.desktop.document import Document
-from rovix.desktop.looks import MediaLooks
 from rovix.desktop.shelf.cards import CardPictures, MoveCard
 from rovix.desktop.shelf.decks import Deck, LookDeck, MoveDeck
 from rovix.desktop.shelf.keeping import Keeping
 from rovix.desktop.shelf.media_list import MediaList
 from rovix.desktop.shelf.move_controls import MoveControls
 from rovix.desktop.shelf.remembered import Remembered
+from rovix.desktop.thumbnails import Thumbnails
 from rovix.edit import move_of
 from rovix.engine.kept_shelf import LookShelf, MoveShelf
 from rovix.engine.picture_service import Pictures
-from rovix.model import Fill, Look, TextClip, Words
+from rovix.model import Fill, Look, Text, TextClip
 from rovix.model.clip_kinds import has_words
+from rovix.motion.at_frame import layer_at
 from rovix.motion.figures import numbers_in
-from rovix.motion.settle import settled_layer
 
-_SAMPLE = TextClip(id="sample", words=Words(text="Larkmoor", weight=900), look=Look(parts=(Fill(id="f"),)))
+_SAMPLE = TextClip(id="sample", text=Text(content="Larkmoor", weight=900), look=Look(parts=(Fill(id="f"),)))
 
 
 _WHICH = {"all": "All", "favourites": "Favourites", "recent": "Recent", "own": "Your own"}
@@ -48,7 +49,7 @@ _WHICH = {"all": "All", "favourites": "Favourites", "recent": "Recent", "own": "
 class Shelf(QFrame):
     """Entrances, loops, exits and looks on the selected layer's own words; and the project's files."""
 
-    def __init__(self, document: Document, service: Pictures, looks: MediaLooks, settings: QSettings) -> None:
+    def __init__(self, document: Document, service: Pictures, looks: Thumbnails, settings: QSettings) -> None:
         super().__init__(objectName="panel")
         self._document = document
         self.remembered = Remembered(settings)
@@ -69,7 +70,7 @@ class Shelf(QFrame):
         self.controls = MoveControls(document)
         self._hint = QLabel("", objectName="muted", wordWrap=True)
         self.keeping = Keeping(document, self._kept_changed)
-        self.keeping.stacked = lambda number: self.take_on(number, True)
+        self.keeping.stacked = lambda number: self.apply_move(number, True)
         self._search = QLineEdit(accessibleName="Search the cards", clearButtonEnabled=True)
         self._search.setPlaceholderText("Search")
         tip = "Shows the cards whose name, pieces, order or channels hold every word, as in 'letters turn'."
@@ -85,11 +86,11 @@ class Shelf(QFrame):
         self._redraw = QTimer(self, singleShot=True, interval=160)
         self._redraw.timeout.connect(self._draw_cards)
         self._build()
-        document.selection_changed.connect(self.look_again)
+        document.selection_changed.connect(self.refresh)
         document.project_changed.connect(self._project_changed)
         # While a hand drags elsewhere, the shelf follows at its own, slower pace.
         self._draft_timer = QTimer(self, interval=80, singleShot=True)
-        self._draft_timer.timeout.connect(self.look_again)
+        self._draft_timer.timeout.connect(self.refresh)
         self.open_role("entrance")
 
     def _build(self) -> None:
@@ -162,7 +163,7 @@ class Shelf(QFrame):
         self.stop_trying()
         self._media_tab.setChecked(True)
         self._stack.setCurrentWidget(self.media)
-        self.media.look_again(True)
+        self.media.refresh(True)
 
     @property
     def deck(self) -> Deck:
@@ -188,12 +189,12 @@ class Shelf(QFrame):
         for number, card in enumerate(self._cards):
             card.entered.connect(lambda n=number: self.try_on(n))
             card.left.connect(self.stop_trying)
-            card.taken.connect(lambda on_top, n=number: self.take_on(n, on_top))
+            card.taken.connect(lambda on_top, n=number: self.apply_move(n, on_top))
             card.starred.connect(lambda n=number: self.toggle_favourite(n))
             card.asked.connect(lambda at, n=number: self.keeping.ask_about(n, at))
         self._arrange()
         self._shown_for = None
-        self.look_again()
+        self.refresh()
 
     def _arrange(self) -> None:
         """Lay out the cards that are searched for, two in a row."""
@@ -213,7 +214,7 @@ class Shelf(QFrame):
 
     def _wanted(self) -> set[int]:
         """The numbers of the cards of the kind chosen that match the search."""
-        which, words = self._which.currentData(), self._search.text().lower().split()
+        which, typed = self._which.currentData(), self._search.text()
         kept: Container[str] | None = None
         if which == "favourites":
             kept = self.remembered.favourites(self._role)
@@ -224,7 +225,7 @@ class Shelf(QFrame):
             for number, name in enumerate(self.deck.names())
             if (kept is None or name in kept)
             and (which != "own" or self.deck.is_own(number))
-            and all(word in self.deck.about(number) for word in words)
+            and is_found(self.deck.about(number), typed)
         }
 
     def toggle_favourite(self, number: int) -> None:
@@ -247,7 +248,7 @@ class Shelf(QFrame):
         if clip is not None and self.deck.usable(clip) and not self._document.playing:
             self._document.try_on(self.deck.trying(clip, number))
 
-    def take_on(self, number: int, on_top: bool = False) -> None:
+    def apply_move(self, number: int, on_top: bool = False) -> None:
         """Give the selected layer the card, in place of what it has or `on_top` of it."""
         self._trying = None
         self.pictures.stop()
@@ -272,7 +273,7 @@ class Shelf(QFrame):
         """Say where the move that was just taken finds nothing to work on."""
         clip, move = self._document.clip, move_of(self._document.clip, self._role)
         counts = move is not None and any(departure.channel == "figures" for departure in move.channels)
-        if counts and not (has_words(clip) and numbers_in(clip.words.text)):
+        if counts and not (has_words(clip) and numbers_in(clip.text.content)):
             said = "There is no number in this layer's words to count: write one, such as 1,250."
             self._document.problem.emit(said)
 
@@ -293,16 +294,16 @@ class Shelf(QFrame):
             if not self._draft_timer.isActive():
                 self._draft_timer.start()
         else:
-            self.look_again()
+            self.refresh()
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         clip = self._document.clip
         usable = self.deck.usable(clip)
         self._hint.setText(self.deck.hint)
         self._hint.setVisible(not usable)
         if isinstance(self.deck, MoveDeck):
-            self.controls.look_again(self._role)
-        self.keeping.look_again()
+            self.controls.refresh(self._role)
+        self.keeping.refresh()
         chosen = self.deck.chosen(clip)
         for number, card in enumerate(self._cards):
             card.setEnabled(usable)
@@ -320,12 +321,12 @@ class Shelf(QFrame):
         words = self._words()
         # Cards of looks show looks of their own.
         look = None if self._role == "look" else words.look
-        return self._role, words.words, look, self._document.rate, self.deck.names()
+        return self._role, words.text, look, self._document.rate, self.deck.names()
 
     def _words(self) -> TextClip:
         clip = self._document.clip
         # What is animated is shown as it is midway, where it is most likely to be seen.
-        return settled_layer(clip, clip.length // 2) if has_words(clip) else _SAMPLE
+        return layer_at(clip, clip.length // 2) if has_words(clip) else _SAMPLE
 
     def _draw_cards(self) -> None:
         self._shown_for = self._card_words()

@@ -23,13 +23,13 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QToolTip, QWidget
 
 from rovix.desktop.document import Document
-from rovix.desktop.looks import MediaLooks
 from rovix.desktop.projector import Projector
 from rovix.desktop.theme import colour, font
-from rovix.desktop.timeline.clip_painter import Setting, opener_box, paint_join, said_of
+from rovix.desktop.thumbnails import Thumbnails
+from rovix.desktop.timeline.clip_painter import Setting, opener_box, paint_transition, said_of
 from rovix.desktop.timeline.clip_pictures import ClipPictures
+from rovix.desktop.timeline.drags import Band, ClipDrag, Drag, MarkerDrag, RowDrag, ScrubDrag, TrackDrag
 from rovix.desktop.timeline.gestures import part_at
-from rovix.desktop.timeline.hands import Band, ClipHand, Hand, MarkerHand, RowHand, ScrubHand, TrackHand
 from rovix.desktop.timeline.headers import TURNS, Mark, mark_at, paint_header
 from rovix.desktop.timeline.lanes import Lanes
 from rovix.desktop.timeline.lanes.tips import tip
@@ -45,14 +45,14 @@ from rovix.desktop.timeline.ruler import (
     ruler_label,
 )
 from rovix.desktop.timeline.scale import HEADER, RULER, Scale
-from rovix.edit.bring_in import place_media
+from rovix.edit.importing import add_to_timeline
 from rovix.edit.markers import rename_marker
 from rovix.edit.tracks import change_track, clip_order
 from rovix.edit.tree import clip_by_id, find_clip, replace, replace_clip
 from rovix.model import Clip, Marker, Project, Track
 from rovix.model.clip_kinds import has_words, is_layer, is_nesting
 from rovix.motion import move_spans
-from rovix.motion.joins import Joined, joins_of
+from rovix.motion.transitions import Joined, transitions_of
 from rovix.time import timecode
 
 MEDIA_KIND = "application/x-rovix-media"
@@ -63,7 +63,7 @@ _CURSORS = {
     "lanes": Qt.CursorShape.PointingHandCursor,
     "start": Qt.CursorShape.SizeHorCursor,
     "end": Qt.CursorShape.SizeHorCursor,
-    "join": Qt.CursorShape.SizeHorCursor,
+    "transition": Qt.CursorShape.SizeHorCursor,
     "entrance": Qt.CursorShape.SplitHCursor,
     "exit": Qt.CursorShape.SplitHCursor,
     "fade_in": Qt.CursorShape.PointingHandCursor,
@@ -81,9 +81,9 @@ class Canvas(QWidget):
     open_clip = Signal(str)
     wants_key_menu = Signal(QPoint)
 
-    def __init__(self, document: Document, projector: Projector, looks: MediaLooks) -> None:
+    def __init__(self, document: Document, projector: Projector, thumbnails: Thumbnails) -> None:
         super().__init__()
-        self.document, self.projector, self.looks = document, projector, looks
+        self.document, self.projector, self.thumbnails = document, projector, thumbnails
         self.scale = Scale(2.0)
         self.lifted = 0
         self.follows = True
@@ -93,7 +93,7 @@ class Canvas(QWidget):
         self._clips = ClipPictures()
         self._hurried, self._redrawn = False, 0.0
         self._ruler: tuple[object, QPixmap, object] | None = None
-        self.hand: Hand | None = None
+        self.hand: Drag | None = None
         self.modifiers = Qt.KeyboardModifier.NoModifier
         self.lanes = Lanes(self)
         self._shown_playhead = 0
@@ -123,7 +123,7 @@ class Canvas(QWidget):
         self._draft_timer.timeout.connect(self.redraw)
         self._catch_up = QTimer(self, interval=16, singleShot=True)
         self._catch_up.timeout.connect(self._go_on)
-        for signal in (self.projector.cache_changed, self.looks.changed, self.looks.levels_changed):
+        for signal in (self.projector.cache_changed, self.thumbnails.changed, self.thumbnails.levels_changed):
             signal.connect(self._redraw_slowly)
 
     def sizeHint(self) -> QSize:
@@ -228,7 +228,7 @@ class Canvas(QWidget):
         project = self.document.project
         media = {item.id: item for item in project.media}
         view = (float(HEADER), float(self.width()))
-        setting = Setting(project.sequence.size, self.document.rate, media, self.looks, view)
+        setting = Setting(project.sequence.size, self.document.rate, media, self.thumbnails, view)
         rows = self.rows()
         for row in rows:
             if row.bottom > RULER and row.top < self.height():
@@ -245,10 +245,10 @@ class Canvas(QWidget):
             box = self._clip_box(clip.start, clip.span.end, row)
             if box.right() >= HEADER and box.left() <= self.width():
                 self._clips.paint(painter, clip, box, setting, clip.id in chosen)
-        for joined in joins_of(track, setting.rate):
+        for joined in transitions_of(track, setting.rate):
             box = self._clip_box(joined.span.start, joined.span.end, row)
             if box.right() >= HEADER and box.left() <= self.width():
-                paint_join(painter, joined, box.adjusted(0, 3, 0, -box.height() * 0.45))
+                paint_transition(painter, joined, box.adjusted(0, 3, 0, -box.height() * 0.45))
         painter.restore()
         paint_header(painter, track, row)
 
@@ -266,7 +266,7 @@ class Canvas(QWidget):
 
     def _ruler_picture(self) -> QPixmap:
         """The ruler without what changes all the time, kept until something else of it does."""
-        document, levels = self.document, self.looks.levels
+        document, levels = self.document, self.thumbnails.levels
         key = (self.scale, self.width(), document.rate, document.range, id(levels), self.devicePixelRatioF())
         if self._ruler is None or self._ruler[0] != key:
             pixmap = self._blank(self.width(), RULER)
@@ -352,8 +352,8 @@ class Canvas(QWidget):
 
     def _joined(self, row: Row, clip: Clip) -> Joined | None:
         track = self.document.project.sequence.tracks[row.track]
-        joins = joins_of(track, self.document.rate)
-        return next((joined for joined in joins if joined.after is clip), None)
+        transitions = transitions_of(track, self.document.rate)
+        return next((joined for joined in transitions if joined.after is clip), None)
 
     def _header_under(self, point: QPointF) -> tuple[Track | None, Mark | None, Row | None]:
         row = row_at(self.rows(), point.y())
@@ -375,11 +375,11 @@ class Canvas(QWidget):
         if event.button() == Qt.MouseButton.LeftButton:
             self.hand = self._taken_up(event)
 
-    def _taken_up(self, event: QMouseEvent) -> Hand | None:
+    def _taken_up(self, event: QMouseEvent) -> Drag | None:
         point, keys = event.position(), event.modifiers()
         if point.y() < RULER:
             marker = marker_at(self.scale, self.document.project.sequence.markers, point)
-            return MarkerHand(self, marker, point) if marker is not None else ScrubHand(self, point)
+            return MarkerDrag(self, marker, point) if marker is not None else ScrubDrag(self, point)
         lane = self.lanes.at(point)
         if lane is not None:
             return self.lanes.hand(lane, point, keys)
@@ -390,7 +390,7 @@ class Canvas(QWidget):
             return Band(self, point, bool(keys & Qt.KeyboardModifier.ControlModifier))
         return self._clip_hand(*found, point, keys)
 
-    def _header_hand(self, point: QPointF) -> Hand | None:
+    def _header_hand(self, point: QPointF) -> Drag | None:
         track, mark, row = self._header_under(point)
         if track is not None and mark is not None:
             self._turn(track, mark)
@@ -398,15 +398,15 @@ class Canvas(QWidget):
         edge = self._row_edge(point)
         tracks = self.document.project.sequence.tracks
         if edge is not None:
-            return RowHand(self, tracks[edge.track].id, edge, point)
-        return TrackHand(self, track.id, point) if track is not None and row is not None else None
+            return RowDrag(self, tracks[edge.track].id, edge, point)
+        return TrackDrag(self, track.id, point) if track is not None and row is not None else None
 
     def _turn(self, track: Track, mark: Mark) -> None:
         changes = {mark.field: not mark.on}
         title = f"{TURNS[mark.field][mark.on]} {track.name}"
         self.document.do(title, lambda project: change_track(project, track.id, **changes))
 
-    def _clip_hand(self, clip: Clip, row: Row, point: QPointF, keys: Qt.KeyboardModifier) -> Hand | None:
+    def _clip_hand(self, clip: Clip, row: Row, point: QPointF, keys: Qt.KeyboardModifier) -> Drag | None:
         adding = keys & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier)
         copying = bool(keys & Qt.KeyboardModifier.AltModifier)
         if adding and not copying:
@@ -423,7 +423,7 @@ class Canvas(QWidget):
         self.document.select(*(identity for identity in others if identity != clip.id), clip.id)
         if self.document.project.sequence.tracks[row.track].locked:
             return None
-        return ClipHand(self, part, clip, row, point)
+        return ClipDrag(self, part, clip, row, point)
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         point, self.modifiers = event.position(), event.modifiers()
@@ -591,8 +591,8 @@ class Canvas(QWidget):
             frames = spans.entrance if part == "entrance" else spans.exit
         elif part in ("fade_in", "fade_out"):
             frames = getattr(clip.sound, part)
-        elif part == "join" and getattr(clip, "join", None) is not None:
-            frames = rate.length(clip.join.length)
+        elif part == "transition" and getattr(clip, "transition", None) is not None:
+            frames = rate.length(clip.transition.length)
         else:
             media = {item.id: item for item in self.document.project.media}
             seconds = float(rate.seconds(clip.length))
@@ -635,7 +635,7 @@ class Canvas(QWidget):
         def edit(project):  # type: ignore[no-untyped-def]
             at = start
             for identity in media:
-                project, clip = place_media(project, identity, at, track)
+                project, clip = add_to_timeline(project, identity, at, track)
                 placed = clip_by_id(project, clip)
                 assert placed is not None
                 at = placed.span.end

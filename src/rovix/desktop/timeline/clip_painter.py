@@ -21,13 +21,13 @@ from PySide6.QtGui import (
 
 from rovix.curve import easing
 from rovix.desktop.clip_views import clip_role
-from rovix.desktop.looks import MediaLooks
 from rovix.desktop.theme import colour, font
+from rovix.desktop.thumbnails import Thumbnails
 from rovix.desktop.timeline.media_painter import paint_fades, paint_still, paint_strip, paint_waveform
 from rovix.model import (
+    BackgroundClip,
     Clip,
     FootageClip,
-    GroundClip,
     GroupClip,
     Linear,
     Media,
@@ -40,8 +40,8 @@ from rovix.model import (
 from rovix.model.clip_kinds import has_words, is_heard, is_played
 from rovix.model.identity import IdentityCache
 from rovix.motion import layer_motion, move_spans
-from rovix.motion.joins import Joined
 from rovix.motion.profile import motion_profile, setting_off
+from rovix.motion.transitions import Joined
 from rovix.text import match_face
 from rovix.time import Rate
 
@@ -66,14 +66,14 @@ def profile_of(clip: TextClip, size: tuple[int, int], rate: Rate) -> Profile:
     Kept by the words, moves and length: it is about nearness to rest, wherever rest is.
     """
     detail = (id(clip.moves), clip.length, size, rate)
-    moves, profile = _PROFILES.get(clip.words, lambda: _profile(clip, size, rate), detail)
+    moves, profile = _PROFILES.get(clip.text, lambda: _profile(clip, size, rate), detail)
     # An id may belong to a younger tuple of moves.
     return profile if moves is clip.moves else _profile(clip, size, rate)[1]
 
 
 def is_quick(clip: Clip, size: tuple[int, int], rate: Rate) -> bool:
     """Whether painting a clip needs no motion evaluated first."""
-    return not has_words(clip) or _PROFILES.has(clip.words, (id(clip.moves), clip.length, size, rate))
+    return not has_words(clip) or _PROFILES.has(clip.text, (id(clip.moves), clip.length, size, rate))
 
 
 def _profile(clip: TextClip, size: tuple[int, int], rate: Rate) -> tuple[object, Profile]:
@@ -88,7 +88,7 @@ class Setting:
     size: tuple[int, int]
     rate: Rate
     media: dict[str, Media]
-    looks: MediaLooks
+    thumbnails: Thumbnails
     view: tuple[float, float]
 
 
@@ -133,10 +133,10 @@ def _name_left(clip: Clip, box: QRectF, rate: Rate, view: float) -> float:
     """Where a clip's name starts: behind its entrance or transition, and in view."""
     if has_words(clip):
         return _words_left(box, *_rests(clip, box, rate))
-    left, join = max(box.left(), view), getattr(clip, "join", None)
-    if join is not None and left == box.left():
+    left, transition = max(box.left(), view), getattr(clip, "transition", None)
+    if transition is not None and left == box.left():
         # The transition's own mark stands over the clip's first half of it.
-        left += rate.length(join.length) / 2 * box.width() / clip.length
+        left += rate.length(transition.length) / 2 * box.width() / clip.length
     return left + 8
 
 
@@ -172,26 +172,26 @@ def _paint_material(painter: QPainter, clip: Clip, box: QRectF, setting: Setting
         paint(painter, clip, box, setting, media)
 
 
-def _paint_ground(painter: QPainter, clip: GroundClip, box: QRectF, *_: object) -> None:
+def _paint_background(painter: QPainter, clip: BackgroundClip, box: QRectF, *_: object) -> None:
     painter.fillRect(QRectF(box.left(), box.bottom() - 5, box.width(), 5), QColor(_first_colour(clip)))
 
 
-def _first_colour(clip: GroundClip) -> str:
-    ground = clip.ground
+def _first_colour(clip: BackgroundClip) -> str:
+    ground = clip.background
     return (ground.stops[0].colour if isinstance(ground, Linear | Radial) else ground.colour)[:7]
 
 
 def _paint_still(painter: QPainter, _: StillClip, box: QRectF, setting: Setting, media: Media) -> None:
-    paint_still(painter, box, setting.looks.strip(media))
+    paint_still(painter, box, setting.thumbnails.strip(media))
 
 
 def _paint_footage(painter: QPainter, clip: FootageClip, box: QRectF, setting: Setting, media: Media) -> None:
-    strip = setting.looks.strip(media)
+    strip = setting.thumbnails.strip(media)
     paint_strip(painter, clip, box, strip, media.length or 0.0, setting.rate, setting.view[1])
 
 
 def _paint_sound(painter: QPainter, clip: SoundClip, box: QRectF, setting: Setting, media: Media) -> None:
-    peaks = setting.looks.waveform(media)
+    peaks = setting.thumbnails.waveform(media)
     if peaks is not None:
         paint_waveform(painter, clip, box, peaks, setting.rate, setting.view)
 
@@ -207,7 +207,7 @@ def _paint_stack(painter: QPainter, _: Clip, box: QRectF, *__: object) -> None:
 _MATERIALS: dict[type[Clip], Callable[..., None]] = {
     GroupClip: _paint_stack,
     SequenceClip: _paint_stack,
-    GroundClip: _paint_ground,
+    BackgroundClip: _paint_background,
     StillClip: _paint_still,
     FootageClip: _paint_footage,
     SoundClip: _paint_sound,
@@ -244,15 +244,15 @@ def said_of(clip: Clip, media: dict[str, Media]) -> str:
     return "  ·  ".join(parts)
 
 
-def paint_join(painter: QPainter, joined: Joined, box: QRectF) -> None:
+def paint_transition(painter: QPainter, joined: Joined, box: QRectF) -> None:
     """A join over its cut, as long as it lasts: how far the new picture has come, by its real curve."""
     painter.setPen(QPen(colour("text", 0.8), 1))
     painter.setBrush(colour("ground", 0.6))
     painter.drawRoundedRect(box, 3, 3)
     inside = box.adjusted(2, 2, -2, -2)
     shares = np.linspace(0, 1, max(2, min(40, int(inside.width()))))
-    come = np.clip(easing(joined.join.curve)(shares), 0, 1)
-    if joined.join.kind == "dip":
+    come = np.clip(easing(joined.transition.curve)(shares), 0, 1)
+    if joined.transition.kind == "dip":
         # Into the colour and out of it again.
         come = 1 - np.abs(2 * come - 1)
     x = (inside.left() + shares * inside.width()).tolist()
@@ -261,9 +261,9 @@ def paint_join(painter: QPainter, joined: Joined, box: QRectF) -> None:
     painter.setPen(Qt.PenStyle.NoPen)
     painter.setBrush(colour("text", 0.45))
     painter.drawPolygon(QPolygonF([inside.bottomLeft(), *points, inside.bottomRight()]))
-    if joined.join.kind in ("slide", "wipe"):
+    if joined.transition.kind in ("slide", "wipe"):
         painter.setPen(QPen(colour("text"), 1.2))
-        for step in (0.3, 0.6) if joined.join.kind == "slide" else (0.5,):
+        for step in (0.3, 0.6) if joined.transition.kind == "slide" else (0.5,):
             at = inside.left() + inside.width() * step
             painter.drawLine(QPointF(at, inside.top()), QPointF(at, inside.bottom()))
 
@@ -334,9 +334,9 @@ def _profile_fill(box: QRectF, landing: float, leaving: float, stay: str) -> QLi
 
 def _paint_clip_words(painter: QPainter, clip: TextClip, box: QRectF, left: float) -> None:
     room = QRectF(left, box.top() + 2, max(0.0, box.right() - left - 6), box.height() - 4)
-    painter.setFont(words_font(clip.words.family, clip.words.weight, round(box.height() * 0.46)))
+    painter.setFont(words_font(clip.text.family, clip.text.weight, round(box.height() * 0.46)))
     painter.setPen(colour("text"))
-    text = clip.words.text.replace("\n", " ").strip() or "No words yet"
+    text = clip.text.content.replace("\n", " ").strip() or "No words yet"
     shown = painter.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, int(room.width()))
     painter.drawText(room, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, shown)
 

@@ -23,7 +23,7 @@ _BUDGET = 0.003
 _HURRIED_BUDGET = 0.001
 _MOST = 1500
 # What a clip looks like does not depend on these, so a moved clip keeps its picture.
-_ELSEWHERE = frozenset({"id", "start", "place", "parent", "extra"})
+_ELSEWHERE = frozenset({"id", "start", "transform", "parent", "extra"})
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,7 +65,7 @@ class ClipPictures:
             box.height(),
             shift,
             chosen,
-            setting.looks.version if _has_media(clip) else 0,
+            setting.thumbnails.version if _has_media(clip) else 0,
         )
         kept = self._kept.get(key)
         if kept is None or kept.state != state:

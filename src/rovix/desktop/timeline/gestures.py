@@ -6,14 +6,14 @@ from dataclasses import dataclass
 
 from rovix.edit import clip_by_id, set_move_length, trim_end, trim_start
 from rovix.edit.clips import slip
-from rovix.edit.joins import change_join
-from rovix.edit.several import copy_clips, move_clips
+from rovix.edit.selected_clips import copy_clips, move_clips
 from rovix.edit.snapping import snapped
 from rovix.edit.sound import change_sound
+from rovix.edit.transitions import change_transition
 from rovix.model import Clip, Project
 from rovix.model.clip_kinds import is_heard, is_layer
 from rovix.motion import move_spans
-from rovix.motion.joins import Joined
+from rovix.motion.transitions import Joined
 from rovix.time import Rate
 
 SNAP_PX = 8
@@ -21,7 +21,7 @@ EDGE_PX = 6
 TITLES = {
     "move": "Move", "copy": "Copy", "slip": "Slip", "start": "Trim the start of", "end": "Trim the end of",
     "entrance": "Change the entrance of", "exit": "Change the exit of", "fade_in": "Fade in",
-    "fade_out": "Fade out", "join": "Change the transition before",
+    "fade_out": "Fade out", "transition": "Change the transition before",
 }  # fmt: skip
 
 
@@ -63,9 +63,11 @@ class Gesture:
     def _changed(self, project: Project, clip: Clip, aim: Aim) -> Project:
         if self.part == "slip":
             return slip(project, self.clip, round(self.grip - aim.frame))
-        if self.part == "join":
+        if self.part == "transition":
             frames = max(1, 2 * round(abs(aim.frame - clip.start)))
-            return change_join(project, self.clip, length=float(project.sequence.frame_rate.seconds(frames)))
+            return change_transition(
+                project, self.clip, length=float(project.sequence.frame_rate.seconds(frames))
+            )
         # An edge goes as far as the hand does, wherever near it the hand took hold.
         wished = edge_of(clip, self.part, project.sequence.frame_rate) + round(aim.frame - self.grip)
         target = snapped(wished, aim.marks, aim.within)
@@ -119,7 +121,7 @@ def part_at(
         if abs(clip.span.end - sound.fade_out - frame) <= reach:
             return "fade_out"
     if joined is not None and height < 0.5 and abs(frame - joined.span.end) <= reach:
-        return "join"
+        return "transition"
     if frame - clip.start <= min(reach, clip.length / 3):
         return "start"
     if clip.span.end - frame <= min(reach, clip.length / 3):

@@ -8,8 +8,8 @@ from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
 from rovix.desktop.document import Document
-from rovix.desktop.looks import MediaLooks
 from rovix.desktop.theme import colour
+from rovix.desktop.thumbnails import Thumbnails
 
 FLOOR = -48.0
 """dB at the meter's foot; its head is full scale, 0 dB."""
@@ -19,15 +19,15 @@ _FALL = 2.0  # dB that a bar falls per frame once the sound is gone
 class Meter(QWidget):
     """Two bars, left and right; a brick head stays lit where the mix has clipped, until it is clicked."""
 
-    def __init__(self, document: Document, looks: MediaLooks) -> None:
+    def __init__(self, document: Document, thumbnails: Thumbnails) -> None:
         super().__init__()
-        self._document, self._looks = document, looks
+        self._document, self._thumbnails = document, thumbnails
         self._shown = np.full(2, FLOOR)
         self.clipped = np.zeros(2, dtype=bool)
         self.setFixedWidth(22)
         self.setAccessibleName("Peak meter")
         document.playhead_moved.connect(self._look)
-        looks.levels_changed.connect(self._levels_changed)
+        thumbnails.levels_changed.connect(self._levels_changed)
         document.level_changed.connect(self.reset)
 
     def sizeHint(self) -> QSize:
@@ -35,7 +35,7 @@ class Meter(QWidget):
 
     def decibels(self) -> np.ndarray:
         """(2,): the peak of the playhead's frame, left and right, in dB; the floor where it is silent."""
-        levels, frame = self._looks.levels, self._document.playhead
+        levels, frame = self._thumbnails.levels, self._document.playhead
         if frame >= len(levels):
             return np.full(2, FLOOR)
         return np.maximum(FLOOR, 20 * np.log10(np.maximum(levels[frame], 1e-6)))

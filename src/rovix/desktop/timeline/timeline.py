@@ -6,8 +6,8 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QScrollBar, QVBoxLayout, QWidget
 
 from rovix.desktop.document import Document
-from rovix.desktop.looks import MediaLooks
 from rovix.desktop.projector import Projector
+from rovix.desktop.thumbnails import Thumbnails
 from rovix.desktop.timeline.canvas import Canvas
 from rovix.desktop.timeline.meter import Meter
 from rovix.desktop.timeline.scale import HEADER, RULER, Scale
@@ -16,10 +16,10 @@ from rovix.desktop.timeline.scale import HEADER, RULER, Scale
 class Timeline(QWidget):
     """The canvas and what goes round it."""
 
-    def __init__(self, document: Document, projector: Projector, looks: MediaLooks) -> None:
+    def __init__(self, document: Document, projector: Projector, thumbnails: Thumbnails) -> None:
         super().__init__()
-        self.canvas = Canvas(document, projector, looks)
-        self.meter = Meter(document, looks)
+        self.canvas = Canvas(document, projector, thumbnails)
+        self.meter = Meter(document, thumbnails)
         self.trail = Trail(document)
         self._document = document
         self._across = QScrollBar(Qt.Orientation.Horizontal, accessibleName="Scroll in time")
@@ -82,11 +82,11 @@ class Trail(QWidget):
         self._row.setContentsMargins(14, 2, 8, 2)
         self._row.setSpacing(6)
         self._steps: list[tuple[str, ...]] = []
-        document.level_changed.connect(self.look_again)
-        document.project_changed.connect(self.look_again)
-        self.look_again()
+        document.level_changed.connect(self.refresh)
+        document.project_changed.connect(self.refresh)
+        self.refresh()
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         trail = self._document.trail
         several = len(self._document.whole.sequences) > 1
         self.setVisible(several or len(trail) > 1)

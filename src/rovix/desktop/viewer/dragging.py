@@ -10,7 +10,7 @@ from PySide6.QtCore import QPointF, Qt
 from rovix.desktop.document import Document, Edit
 from rovix.desktop.viewer.geometry import Grab, View, scaled_by, turned_by
 from rovix.desktop.viewer.safe_areas import ACTION, TITLE, safe_rect
-from rovix.edit import change_place, clip_by_id, place_value
+from rovix.edit import change_transform, clip_by_id, transform_value
 from rovix.edit.alignment import Box, Caught, Targets, caught, targets
 from rovix.edit.arrange import move_in_frame, move_pivot
 from rovix.edit.guides import move_guide
@@ -22,7 +22,7 @@ from rovix.motion.transform import mapped
 SNAP = 7.0  # px of the viewer
 _DEGREES = 0.5  # for each px that a tip or swing handle is dragged
 _NAMES = {
-    "move": "Move", "scale": "Scale", "turn": "Rotate", "tip": "Rotate", "swing": "Rotate",
+    "move": "Move", "scale": "Scale", "rotation_z": "Rotate", "rotation_x": "Rotate", "rotation_y": "Rotate",
     "pivot": "Move the pivot of",
 }  # fmt: skip
 SHIFT, CONTROL = Qt.KeyboardModifier.ShiftModifier, Qt.KeyboardModifier.ControlModifier
@@ -62,7 +62,7 @@ class LayerDrag:
             return self._pivot(point)
         values = self._values(point, bool(modifiers & SHIFT))
         identity, frame = self.identities[-1], self.document.clip_frame
-        return lambda project: change_place(project, identity, frame, **values)
+        return lambda project: change_transform(project, identity, frame, **values)
 
     def _way(self, point: QPointF, modifiers: Qt.KeyboardModifier) -> tuple[float, float]:
         way = (point - self.start) / self.view.scale
@@ -80,14 +80,14 @@ class LayerDrag:
     def _values(self, point: QPointF, shift: bool) -> dict[str, float]:
         values, kind = self.values, self.grab.kind
         pivot = self.view.to_view(*self.quads.pivot.tolist())
-        if kind in ("tip", "swing"):
+        if kind in ("rotation_x", "rotation_y"):
             way = point - self.start
             # What is pulled down or to the right tips and swings towards the viewer.
-            turn = values[kind] + (way.y() if kind == "tip" else -way.x()) * _DEGREES
+            turn = values[kind] + (way.y() if kind == "rotation_x" else -way.x()) * _DEGREES
             return {kind: round(turn / 15) * 15.0 if shift else round(turn, 1)}
-        if kind == "turn":
-            turn = values["turn"] + turned_by(pivot, self.start, point)
-            return {"turn": round(turn / 15) * 15.0 if shift else round(turn, 1)}
+        if kind == "rotation_z":
+            turn = values["rotation_z"] + turned_by(pivot, self.start, point)
+            return {"rotation_z": round(turn / 15) * 15.0 if shift else round(turn, 1)}
         factor = scaled_by(pivot, self.start, point)
         if shift:
             way = point - self.start
@@ -112,8 +112,8 @@ def begin_drag(
     own = next((layer for layer in quads if layer.id == document.selected), None)
     if not is_layer(clip) or own is None or document.is_locked:
         return None
-    names = ("scale_x", "scale_y", "turn", "tip", "swing")
-    values = {name: place_value(clip.place, name, document.clip_frame) for name in names}
+    names = ("scale_x", "scale_y", "rotation_z", "rotation_x", "rotation_y")
+    values = {name: transform_value(clip.transform, name, document.clip_frame) for name in names}
     several = grab.kind == "move" and len(document.selection) > 1
     chosen = tuple(filter(lambda i: _movable(document, i), document.selection)) if several else (clip.id,)
     around = snap_targets(document, quads, chosen) if snaps else None

@@ -51,7 +51,7 @@ class Grab:
 
 
 # The side of the box that each handle stands beyond, by its corners.
-_STALKS = {"turn": (0, 1), "swing": (1, 2), "tip": (2, 3)}
+_STALKS = {"rotation_z": (0, 1), "rotation_y": (1, 2), "rotation_x": (2, 3)}
 
 
 def stalk_handles(view: View, quads: LayerQuads) -> dict[str, tuple[QPointF, QPointF]]:

@@ -177,8 +177,8 @@ class Overlays:
         for kind, (foot, handle) in stalk_handles(self._view, quads).items():
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawLine(QLineF(foot, handle))
-            painter.setBrush(colour("accent" if kind == "turn" else "ground"))
-            if kind == "turn":
+            painter.setBrush(colour("accent" if kind == "rotation_z" else "ground"))
+            if kind == "rotation_z":
                 painter.drawEllipse(handle, 5, 5)
             else:
                 painter.drawPolygon(QPolygonF([handle + way for way in _LEAF[kind]]))
@@ -237,8 +237,8 @@ class Overlays:
 
 # A small leaf that lies along the way its handle is pulled.
 _LEAF = {
-    "tip": [QPointF(0, -7), QPointF(4.5, 0), QPointF(0, 7), QPointF(-4.5, 0)],
-    "swing": [QPointF(-7, 0), QPointF(0, 4.5), QPointF(7, 0), QPointF(0, -4.5)],
+    "rotation_x": [QPointF(0, -7), QPointF(4.5, 0), QPointF(0, 7), QPointF(-4.5, 0)],
+    "rotation_y": [QPointF(-7, 0), QPointF(0, 4.5), QPointF(7, 0), QPointF(0, -4.5)],
 }
 
 
@@ -249,7 +249,7 @@ def empty_marks(
     found = []
     for track in document.project.sequence.tracks:
         for clip in track.clips if not track.hidden else ():
-            empty = has_words(clip) and not clip.words.text.strip()
+            empty = has_words(clip) and not clip.text.content.strip()
             quads = quads_of(clip.id) if empty and document.playhead in clip.span else None
             if quads is not None and np.all(np.isfinite(quads.pivot)):
                 middle = view.to_view(*quads.pivot.tolist())

@@ -61,7 +61,7 @@ class PathPicture:
 
     def paint(self, painter: QPainter, view: View) -> None:
         clip = self.layer
-        if clip is None or not (self.moves() or clip.place.path is not None):
+        if clip is None or not (self.moves() or clip.transform.path is not None):
             return
         points = self.points()
         shown = [view.to_view(*point) for point in points[np.isfinite(points).all(axis=1)].tolist()]
@@ -91,14 +91,14 @@ class PathPicture:
                 painter.drawEllipse(view.to_view(*points[frame].tolist()), 5.0, 5.0)
 
     def _key(self, clip: PictureClip, frame: int) -> PathKey:
-        assert clip.place.path is not None
-        return next(key for key in clip.place.path.keys if key.frame == frame)
+        assert clip.transform.path is not None
+        return next(key for key in clip.transform.path.keys if key.frame == frame)
 
     def _tangents(self, view: View, clip: PictureClip) -> list[tuple[int, str, QPointF]]:
         """The ends of the tangents of selected points; a point without has short ones to pull."""
-        if clip.place.path is None:
+        if clip.transform.path is None:
             return []
-        chosen, keys = self._document.keys.of(clip.id).get(ADDRESS, ()), clip.place.path.keys
+        chosen, keys = self._document.keys.of(clip.id).get(ADDRESS, ()), clip.transform.path.keys
         found = []
         for number, key in enumerate(keys):
             ends = [s for s, n in zip(SIDES, (number - 1, number + 1), strict=True) if 0 <= n < len(keys)]

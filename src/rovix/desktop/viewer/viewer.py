@@ -22,10 +22,10 @@ from PySide6.QtWidgets import QApplication, QWidget
 
 from rovix.desktop.document import Document, Edit
 from rovix.desktop.theme import colour, font
+from rovix.desktop.viewer.compare_view import CompareNames
+from rovix.desktop.viewer.comparison import Comparison
 from rovix.desktop.viewer.dragging import LayerDrag, begin_drag, guide_edit
 from rovix.desktop.viewer.geometry import Grab, View, fitted_view, grab_at
-from rovix.desktop.viewer.line_up import LineUp
-from rovix.desktop.viewer.line_up_view import LineUpNames
 from rovix.desktop.viewer.overlays import Overlays, empty_marks
 from rovix.desktop.viewer.path_overlay import PathDrag, PathGrab, PathPicture
 from rovix.desktop.viewer.words_editor import WordsEditor
@@ -38,7 +38,7 @@ from rovix.motion.motion_path import path_frames
 from rovix.motion.quads import LayerQuads, layer_at
 
 _CURSORS = {"scale": Qt.CursorShape.SizeFDiagCursor, "pivot": Qt.CursorShape.CrossCursor}
-_POSITION = frozenset({"place.x", "place.y", ADDRESS})
+_POSITION = frozenset({"transform.x", "transform.y", ADDRESS})
 _ZOOMS = (0.1, 8.0)
 _NUDGES = {
     Qt.Key.Key_Left: (-1, 0),
@@ -65,10 +65,10 @@ class Viewer(QWidget):
         self._drag: LayerDrag | None = None
         self._guide: Grab | None = None
         self._pan: QPointF | None = None
-        self.line_up = LineUp(document)
-        self._names = LineUpNames(self.line_up, document, self, lambda: self.view)
+        self.line_up = Comparison(document)
+        self._names = CompareNames(self.line_up, document, self, lambda: self.view)
         self.editor: WordsEditor | None = None
-        self.dresser: QWidget | None = None
+        self.styling_sheet: QWidget | None = None
         self.show_safe, self.show_ghost, self.show_guides, self.snaps = True, True, True, True
         self.show_path, self.show_neighbours = False, False
         self._path = PathPicture(document)
@@ -371,7 +371,7 @@ class Viewer(QWidget):
         """Put a point on the path under the mouse; False when there is no path there."""
         clip = self._document.clip
         frame = self._path.nearest_frame(self.view, point)
-        if clip is None or frame is None or not is_layer(clip) or clip.place.path is None:
+        if clip is None or frame is None or not is_layer(clip) or clip.transform.path is None:
             return False
         if frame in path_frames(clip):
             return False
@@ -487,7 +487,9 @@ class Viewer(QWidget):
     def focusOutEvent(self, event: Any) -> None:
         passing = (Qt.FocusReason.PopupFocusReason, Qt.FocusReason.ActiveWindowFocusReason)
         # Where the letters are dressed, the caret and what it selects stay.
-        dressing = self.dresser is not None and self.dresser.isAncestorOf(QApplication.focusWidget())
+        dressing = self.styling_sheet is not None and self.styling_sheet.isAncestorOf(
+            QApplication.focusWidget()
+        )
         if self.editor is not None and event.reason() not in passing and not dressing:
             self.finish_words()
         super().focusOutEvent(event)

@@ -10,7 +10,7 @@ from PySide6.QtGui import QGuiApplication, QInputMethodEvent, QKeyEvent, QKeySeq
 
 from rovix.desktop.document import Document
 from rovix.desktop.viewer.typing_steps import Typed, TypingSteps
-from rovix.edit import change_words
+from rovix.edit import change_text
 from rovix.model import TextClip
 from rovix.model.clip_kinds import has_words
 from rovix.motion import Scene
@@ -34,7 +34,7 @@ class WordsEditor:
 
     def __init__(self, document: Document, clip: TextClip) -> None:
         self._document, self._id = document, clip.id
-        self.text = clip.words.text
+        self.text = clip.text.content
         self.caret = self.anchor = len(self.text)
         self.preedit = ""
         self._steps = TypingSteps()
@@ -59,7 +59,7 @@ class WordsEditor:
 
     def layout(self) -> Layout | None:
         clip = self._document.clip
-        return lay_out(clip.words) if has_words(clip) else None
+        return lay_out(clip.text) if has_words(clip) else None
 
     def caret_line(self) -> tuple[QPointF, QPointF] | None:
         """Both ends of the caret in px of the frame."""
@@ -196,7 +196,7 @@ class WordsEditor:
         else:
             project()
             clip = self._document.clip
-            self.text = clip.words.text if has_words(clip) else self.text
+            self.text = clip.text.content if has_words(clip) else self.text
             self.caret = min(self.caret, len(self.text))
         self.anchor = self.caret
         if found is not None:
@@ -209,7 +209,7 @@ class WordsEditor:
 
     def _show(self) -> None:
         shown = self.text[: self.caret] + self.preedit + self.text[self.caret :]
-        self._document.type_words(lambda project: change_words(project, self._id, text=shown))
+        self._document.type_words(lambda project: change_text(project, self._id, content=shown))
 
     def _to_frame(self) -> QTransform:
         document = self._document

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from typing import Literal
 
+from rovix.model.background import Plain, ShapeFill
 from rovix.model.channel import Number, Share, Sigma
 from rovix.model.effects.effect import Effect
 from rovix.model.effects.rows import FEATHER, Facts, Menu, Paint, Whole, degrees, percent
 from rovix.model.effects.wipe import WAYS, Strips
-from rovix.model.ground import Plain, ShapeFill
 
 SWEEP = Plain(colour="#f2b13c")
 

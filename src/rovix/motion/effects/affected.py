@@ -11,9 +11,9 @@ from numpy.typing import NDArray
 
 from rovix.model import PictureClip
 from rovix.model.effects import Effect
+from rovix.motion.at_frame import at_frame
 from rovix.motion.plan import LayerPlan, StepPlan
 from rovix.motion.scene import Scene, world_of
-from rovix.motion.settle import settled
 from rovix.motion.steps import EffectStep, Step
 from rovix.motion.transform import mapped
 
@@ -44,7 +44,7 @@ class Affected:
         if count == 0:
             return self.plain(at)
         frame = at - self.clip.start
-        effect = settled(self.effects[count - 1], frame)
+        effect = at_frame(self.effects[count - 1], frame)
         planner = self._planners.get(type(effect))
         if planner is not None:
             return planner.plan(self, effect, at, count - 1)

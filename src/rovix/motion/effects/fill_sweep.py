@@ -7,9 +7,9 @@ from dataclasses import replace
 import numpy as np
 
 from rovix.model.effects.fill_sweep import FillSweep
-from rovix.motion.dress import paint_of
 from rovix.motion.effects.affected import Affected, Planner, stepped
 from rovix.motion.effects.covering import covered
+from rovix.motion.look_plan import paint_of
 from rovix.motion.plan import (
     FillPart,
     GlyphsPlan,

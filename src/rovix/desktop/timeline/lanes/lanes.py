@@ -10,11 +10,11 @@ from PySide6.QtWidgets import QMenu, QToolTip
 from rovix.desktop.channel_facts import Fact, fact_of
 from rovix.desktop.dialogs.curve_picker import CurvePicker
 from rovix.desktop.key_selection import Spot, spots_of
-from rovix.desktop.timeline.hands import Hand
+from rovix.desktop.timeline.drags import Drag
 from rovix.desktop.timeline.lanes import painter as painting
+from rovix.desktop.timeline.lanes.drags import HandleDrag, HeightDrag, KeyBand, KeyDrag, StretchDrag
 from rovix.desktop.timeline.lanes.geometry import LaneCurve
-from rovix.desktop.timeline.lanes.hands import HandleHand, HeightHand, KeyBand, KeyHand, StretchHand
-from rovix.desktop.timeline.lanes.move_lanes import DepartureHand, keys_of_move, move_at, move_fact
+from rovix.desktop.timeline.lanes.move_lanes import DepartureDrag, keys_of_move, move_at, move_fact
 from rovix.desktop.timeline.lanes.pictures import LanePictures
 from rovix.desktop.timeline.lanes.state import MODES, MOVES, Lane, LaneState
 from rovix.desktop.timeline.rows import Row
@@ -98,11 +98,11 @@ class Lanes:
 
     # Hands
 
-    def hand(self, lane: Lane, point: QPointF, keys: Qt.KeyboardModifier) -> Hand | None:
+    def hand(self, lane: Lane, point: QPointF, keys: Qt.KeyboardModifier) -> Drag | None:
         """What a press with the left button begins in a lane."""
         edge = self._edge(point)
         if edge is not None:
-            return HeightHand(self.canvas, edge.clip, edge.address or "", edge.top)
+            return HeightDrag(self.canvas, edge.clip, edge.address or "", edge.top)
         clip = clip_by_id(self.document.project, lane.clip)
         assert clip is not None
         if point.x() < HEADER:
@@ -121,7 +121,7 @@ class Lanes:
             self.document.select(clip.id)
             self.document.keys.set(kept)
 
-    def _curve_hand(self, lane: Lane, point: QPointF, adding: bool) -> Hand | None:
+    def _curve_hand(self, lane: Lane, point: QPointF, adding: bool) -> Drag | None:
         curve = self.curve(lane)
         if curve is None:
             return None
@@ -130,7 +130,7 @@ class Lanes:
         if (lane.address or "").startswith(MOVES):
             return self._departure_hand(curve, point)
         if handle is not None and key is None:
-            return None if self.is_locked(curve.clip) else HandleHand(self.canvas, curve, handle, point)
+            return None if self.is_locked(curve.clip) else HandleDrag(self.canvas, curve, handle, point)
         if key is None:
             return None
         spot = (lane.clip, lane.address or "", key.frame)
@@ -141,20 +141,20 @@ class Lanes:
             self.document.keys.set([spot])
         if self.is_locked(curve.clip):
             return None
-        return KeyHand(self.canvas, self.curve(lane) or curve, key.frame, point)
+        return KeyDrag(self.canvas, self.curve(lane) or curve, key.frame, point)
 
-    def _departure_hand(self, curve: LaneCurve, point: QPointF) -> Hand | None:
+    def _departure_hand(self, curve: LaneCurve, point: QPointF) -> Drag | None:
         key = curve.key_under(point)
         if key is None or self.is_locked(curve.clip):
             return None
-        return DepartureHand(self.canvas, curve, curve.keys.index(key), point)
+        return DepartureDrag(self.canvas, curve, curve.keys.index(key), point)
 
-    def _bracket_hand(self, clip: Clip, lane: Lane, point: QPointF) -> Hand | None:
+    def _bracket_hand(self, clip: Clip, lane: Lane, point: QPointF) -> Drag | None:
         ends = self.bracket(clip)
         for way, frame in zip((1, -1), reversed(ends or ()), strict=False):
             x = self.canvas.scale.x(clip.start + frame) + self.canvas.scale.px / 2
             if abs(point.x() - x) <= _GRIP and not self.is_locked(clip):
-                return StretchHand(self.canvas, clip.id, way, point)
+                return StretchDrag(self.canvas, clip.id, way, point)
         return KeyBand(self.canvas, point, False)
 
     def _press_header(self, lane: Lane, clip: Clip, point: QPointF) -> None:

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QPointF
 
 from rovix.desktop.channel_facts import Fact, moved_fact
-from rovix.desktop.timeline.hands import Drafting
+from rovix.desktop.timeline.drags import Drafting
 from rovix.desktop.timeline.lanes.geometry import LaneCurve
 from rovix.edit.departures import set_departure_key
 from rovix.model import Clip, Move, PictureClip, Project
@@ -58,7 +58,7 @@ def keys_of_move(document: Document, clip: PictureClip, address: str) -> Departu
     return departure_keys(motion, found[0], found[1], looked_at(document, clip))
 
 
-class DepartureHand(Drafting):
+class DepartureDrag(Drafting):
     """Drags a key of a move: its value, and inner ones in time too; the picture goes to its frame."""
 
     def __init__(self, canvas: Canvas, curve: LaneCurve, number: int, point: QPointF) -> None:

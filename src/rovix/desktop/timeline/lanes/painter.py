@@ -146,7 +146,7 @@ def _paint_colours(painter: QPainter, curve: LaneCurve, held: ColourKeys) -> Non
 
 
 def header_boxes(lane: Lane) -> dict[str, QRectF]:
-    """Where a lane's marks are in its header: previous key, the ring, next key."""
+    """Where a lane's marks are in its header: previous key, the pip, next key."""
     top = lane.top + (lane.height - 16 if lane.height < 44 else lane.height / 2 + 2)
     if lane.height < 44:
         top = lane.top + lane.height / 2 - 7

@@ -9,7 +9,7 @@ from PySide6.QtGui import QColor, QPainter
 
 from rovix.desktop.theme import colour, font
 from rovix.desktop.timeline.lanes import painter as painting
-from rovix.desktop.timeline.lanes.hands import StretchHand
+from rovix.desktop.timeline.lanes.drags import StretchDrag
 from rovix.desktop.timeline.lanes.state import Lane, ring_state
 from rovix.desktop.timeline.rows import Row
 from rovix.desktop.timeline.scale import HEADER, RULER
@@ -24,7 +24,7 @@ if TYPE_CHECKING:
     from rovix.desktop.timeline.lanes.lanes import Lanes
 
 _EMPTY = {
-    "animated": "No key yet: press the ring beside a value in the sheet to set one.",
+    "animated": "No key yet: press the pip beside a value in the sheet to set one.",
     "moves": "It has no move: apply one from the shelf.",
     "pinned": "Nothing is pinned: right-click a lane's name to pin it.",
 }
@@ -92,7 +92,7 @@ class LanePictures:
             half = scale.px / 2
             left, right = (scale.x(clip.start + frame) + half for frame in ends)
             hand = canvas.hand
-            said = hand.said if isinstance(hand, StretchHand) and hand.said else f"{ends[1] - ends[0]} f"
+            said = hand.said if isinstance(hand, StretchDrag) and hand.said else f"{ends[1] - ends[0]} f"
             painting.paint_bracket(painter, lane, left, right, said)
 
     def _paint_empty(self, painter: QPainter, lane: Lane, clip: Clip) -> None:

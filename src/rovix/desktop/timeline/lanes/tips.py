@@ -39,7 +39,7 @@ def _header_tip(lanes: Lanes, lane: Lane, clip: Clip) -> str:
         piece = "of the first piece, or of the first selected letter"
         return f"{said}, {piece}. Double-click the curve for another."
     return (
-        f"{said}: the ring sets a key, the arrows go to the next and previous one. "
+        f"{said}: the pip sets a key, the arrows go to the next and previous one. "
         "Double-click selects all keys, right-click for more, drag the lower edge for height."
     )
 

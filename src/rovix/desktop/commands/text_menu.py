@@ -1,0 +1,53 @@
+"""Words: editing them, and their moves."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from rovix.desktop import clipboard
+from rovix.desktop.commands.command import Command, Run, done, layer, on_leader, several, words
+from rovix.edit import move_of
+from rovix.edit.moves import reverse_entrances
+from rovix.edit.selected_clips import STAGGERED
+
+if TYPE_CHECKING:
+    from rovix.desktop.commands.context import Context
+
+
+def _keep_look(window: Context) -> None:
+    window.shelf.open_role("look")
+    window.shelf.keeping.keep()
+
+
+def _show(role: str) -> Run:
+    return lambda window: window.shelf.open_role(role)
+
+
+def _paste_staggered(window: Context) -> None:
+    """Paste the motion and let each layer begin a few frames after the one above it."""
+    said = "Paste the motion, staggered", "Frames between two layers"
+    frames = window.ask_number(*said, STAGGERED, -10_000, 10_000, "f")
+    if frames is not None:
+        clipboard.paste_motion(window.document, round(frames))
+
+
+WORDS = (
+    Command("edit-words", "Edit the words in the picture", "Text", "F2", lambda w: w.viewer.edit_words(), words),
+    Command("pick-font", "Choose the typeface…", "Text", "Ctrl+T", lambda w: done(w.pick_font()), words),
+    Command("find-words", "Find and replace…", "Text", "Ctrl+F", lambda w: done(w.find_words())),
+    Command("copy-look", "Copy the look", "Text", "Ctrl+Alt+C", lambda w: clipboard.copy_look(w.document), words,
+            ruled=True),
+    Command("paste-look", "Paste the look", "Text", "", lambda w: clipboard.paste_look(w.document), words),
+    Command("keep-look", "Keep the look in the shelf…", "Text", "", _keep_look, words),
+    Command("show-looks", "Show the looks", "Text", "Ctrl+L", lambda w: w.shelf.open_role("look")),
+    *(Command(f"show-{role}s", f"Show the {role}s", "Text", "", _show(role)) for role in ("entrance", "loop", "exit")),
+    Command("copy-motion", "Copy the motion", "Text", "Ctrl+Shift+Alt+C",
+            lambda w: clipboard.copy_motion(w.document),
+            lambda w: bool(getattr(w.document.clip, "moves", ())), ruled=True),
+    Command("paste-motion", "Paste the motion on all selected", "Text", "Ctrl+Shift+Alt+V",
+            lambda w: clipboard.paste_motion(w.document), layer),
+    Command("paste-motion-staggered", "Paste the motion, staggered…", "Text", "", _paste_staggered, several),
+    Command("reverse-entrance", "Entrance, reversed, for the exit", "Text", "",
+            on_leader("Entrance, reversed, for the exit of", reverse_entrances),
+            lambda w: move_of(w.document.clip, "entrance") is not None, ruled=True),
+)  # fmt: skip

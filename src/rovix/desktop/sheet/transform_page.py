@@ -1,0 +1,241 @@
+"""The sheet's Transform page: where the layer rests, what it follows, how it is laid over what is below."""
+
+from __future__ import annotations
+
+import numpy as np
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QToolButton, QWidget
+
+from rovix.desktop.document import Document, Edit
+from rovix.desktop.sheet.curve_box import CurveBox
+from rovix.desktop.sheet.layer_box import LayerBox
+from rovix.desktop.sheet.number_field import NumberField
+from rovix.desktop.sheet.page import ChannelEdit, Page
+from rovix.desktop.sheet.parts import Rows, heading, lowered
+from rovix.desktop.theme import icon
+from rovix.edit import change_transform, clip_by_id, transform_value
+from rovix.edit.arrange import align_layers, move_pivot
+from rovix.edit.following import follow, followable
+from rovix.edit.keys import key_before, set_key_curve
+from rovix.edit.paths import ADDRESS, move_on_path
+from rovix.edit.transform import set_blend
+from rovix.model import PictureClip, Project, Transform
+from rovix.model.blend import BLEND_MODES
+from rovix.model.clip_kinds import is_layer
+from rovix.motion.rest import PLACED, rest_at
+
+_TRANSFORM_ROWS = (
+    ("Position X, Y", (("x", "px", 1, 1, 1.0), ("y", "px", 1, 1, 1.0))),
+    ("Position Z", (("z", "px", 2, 0, 1.0),)),
+    ("Scale X, Y", (("scale_x", "%", 1, 1, 100.0), ("scale_y", "%", 1, 1, 100.0))),
+    ("Rotation Z", (("rotation_z", "°", 0.5, 1, 1.0),)),
+    ("Rotation X, Y", (("rotation_x", "°", 0.5, 1, 1.0), ("rotation_y", "°", 0.5, 1, 1.0))),
+    ("Slant", (("slant", "°", 0.5, 1, 1.0),)),
+    ("Opacity", (("opacity", "%", 1, 0, 100.0),)),
+    ("Blur X, Y", (("blur_x", "px", 0.5, 1, 1.0), ("blur_y", "px", 0.5, 1, 1.0))),
+)
+_ADDRESSES = tuple(f"transform.{name}" for name in PLACED)
+_PIVOT = ("transform.pivot_x", "transform.pivot_y")
+SIDES = {
+    "left": "left", "centre": "in the middle across", "right": "right",
+    "top": "top", "middle": "in the middle down", "bottom": "bottom",
+}  # fmt: skip
+_SAID = {
+    "x": "Position X", "y": "Position Y", "z": "Position Z", "scale_x": "Scale X", "scale_y": "Scale Y",
+    "rotation_z": "Rotation Z", "rotation_x": "Rotation X", "rotation_y": "Rotation Y", "slant": "Slant",
+    "opacity": "Opacity",
+    "blur_x": "Blur X", "blur_y": "Blur Y",
+}  # fmt: skip
+_LIMITS = {"opacity": (0, 100), "slant": (-89, 89), "blur_x": (0, 1000), "blur_y": (0, 1000)}
+
+
+class TransformPage(Page):
+    """Where the layer rests. A row that is animated gets a key on the frame shown above it."""
+
+    def __init__(self, document: Document) -> None:
+        super().__init__(document)
+        self._fields: dict[str, NumberField] = {}
+        self._way = CurveBox("Way on")
+        self._way.text = lambda: document.clip
+        self._way.chosen.connect(self._set_way)
+        self._way.refused.connect(document.problem)
+        self._ways = Rows()
+        self._ways.add("Way on", [self._way])
+        self._linked = self._link()
+        self._edits: dict[str, ChannelEdit] = {
+            "x": self._set_position("x"), "y": self._set_position("y"),
+            "scale_x": self._set_scale("scale_x"), "scale_y": self._set_scale("scale_y"),
+        }  # fmt: skip
+        rows = Rows()
+        for name, parts in _TRANSFORM_ROWS:
+            names = tuple(part[0] for part in parts)
+            addresses = tuple(f"transform.{channel}" for channel in names)
+            keyed = self._position if "x" in names else lambda a=addresses: a
+            pip = self.pips.pip(name, keyed)
+            for channel, unit, step, decimals, factor in parts:
+                low, high = _LIMITS.get(channel, (None, None))
+                field = NumberField(_SAID[channel], unit, step, decimals, factor, low, high)
+                title = f"Change the {lowered(_SAID[channel])}"
+                self._fields[channel] = self.channel(
+                    field, title, lambda c=channel: f"transform.{c}", self._edits.get(channel)
+                )
+            reset = self.resetting(f"Reset {lowered(name)}", lambda a=addresses: a)
+            fields: list[QWidget] = [self._fields[n] for n in names]
+            rows.add(name, fields, pip, reset, self._linked if "scale_x" in names else None)
+        self._blend = QComboBox(accessibleName="Blend")
+        self._blend.setToolTip("How the layer is laid over what is below; its opacity is the strength.")
+        for mode in BLEND_MODES:
+            self._blend.addItem(mode.replace("-", " ").capitalize(), mode)
+        self._blend.activated.connect(lambda _: self._set_blend())
+        blend = Rows()
+        blend.add("Blend", [self._blend], reset=lambda: self._do("Reset the blend", self._blend_to("normal")))
+        self._pivot = [self._pivot_field("x", "Pivot X"), self._pivot_field("y", "Pivot Y")]
+        self._follows = LayerBox(
+            "Follows", "The layer whose place this one goes along with. It stays where it is now."
+        )
+        self._follows.chosen.connect(lambda _: self._follow())
+        rows.add(
+            "Pivot X, Y",
+            list(self._pivot),
+            self.pips.pip("Pivot", lambda: _PIVOT),
+            reset=lambda: self._do("Reset the pivot", self._pivot_to(0.5, 0.5)),
+        )
+        blend.add("Follows", [self._follows])
+        self._column.addWidget(heading("Transform", "where the layer lands"))
+        self._column.addWidget(rows)
+        self._column.addWidget(self.pips.note)
+        self._column.addWidget(self._ways)
+        self._column.addWidget(blend)
+        self._column.addWidget(heading("Align"))
+        self._column.addWidget(self._align_buttons())
+        self._column.addStretch(1)
+
+    def _position(self) -> tuple[str, ...]:
+        """What the pip of the position keys: its path, where it runs on one."""
+        clip = self._document.clip
+        along = is_layer(clip) and clip.transform.path is not None
+        return (ADDRESS,) if along else ("transform.x", "transform.y")
+
+    def _link(self) -> QToolButton:
+        button = QToolButton(checkable=True, checked=True, accessibleName="Scales linked")
+        button.setToolTip("While linked, both scales keep their proportion when one is changed.")
+        button.setObjectName("small")
+        button.setFixedSize(20, 20)
+        show = lambda on: button.setIcon(icon("linked", "accent" if on else "muted", 16))  # noqa: E731
+        button.toggled.connect(show)
+        show(True)
+        return button
+
+    def _place(self) -> Transform:
+        clip = clip_by_id(self._document.committed, self._id)
+        return clip.transform if is_layer(clip) else Transform()
+
+    def _set_scale(self, name: str) -> ChannelEdit:
+        other = "scale_y" if name == "scale_x" else "scale_x"
+
+        def edit(project: Project, value: float) -> Project:
+            place, frame = self._place(), self._document.clip_frame
+            old, beside = (transform_value(place, n, frame) for n in (name, other))
+            both = {other: beside * value / old} if self._linked.isChecked() and old else {}
+            return self._put(project, {name: value} | both)
+
+        return edit
+
+    def _set_position(self, name: str) -> ChannelEdit:
+        """Where the layer is: on a path its point is moved, else x or y."""
+
+        def edit(project: Project, value: float) -> Project:
+            clip, frame = self._document.clip, self._document.clip_frame
+            if not is_layer(clip) or self._place().path is None:
+                return self._put(project, {name: value})
+            now = float(rest_at(self._place(), np.array([float(frame)]))[name][0])
+            way = (value - now, 0.0) if name == "x" else (0.0, value - now)
+            return move_on_path(project, clip.id, frame, *way)
+
+        return edit
+
+    def _put(self, project: Project, values: dict[str, float]) -> Project:
+        return change_transform(project, self._id, self._document.clip_frame, **values)
+
+    def _pivot_field(self, axis: str, said: str) -> NumberField:
+        field = NumberField(said, "%", 1, 0, factor=100)
+        field.setToolTip(
+            f"{said}: a share of the words' block, 50 % its middle. Alt+drag the cross to move it."
+        )
+
+        def edit(project: Project, value: float) -> Project:
+            clip = self._document.clip
+            assert is_layer(clip)
+            frame = self._document.clip_frame
+            now = {a: transform_value(clip.transform, f"pivot_{a}", frame) for a in "xy"} | {axis: value}
+            return self._pivot_to(now["x"], now["y"])(project)
+
+        return self._bind(field, f"Move the {lowered(said)}", edit)
+
+    def _pivot_to(self, x: float, y: float) -> Edit:
+        return lambda project: move_pivot(project, self._id, self._document.playhead, x, y)
+
+    def _follow(self) -> None:
+        target, frame = self._follows.currentData(), self._document.playhead
+        title = "Follow nothing" if target is None else f"Follow {self._follows.currentText()}"
+        self._do(title, lambda project: follow(project, self._id, target, frame))
+
+    def _align_buttons(self) -> QWidget:
+        widget = QWidget()
+        row = QHBoxLayout(widget)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(2)
+        for side in SIDES:
+            button = QToolButton(
+                toolTip=f"Align {SIDES[side]}: one layer to the frame, several to each other."
+            )
+            button.setAccessibleName(f"Align {SIDES[side]}")
+            button.setIcon(icon(f"to-side-{side}"))
+            button.clicked.connect(lambda _=False, s=side: self._align(s))
+            row.addWidget(button)
+        row.addStretch(1)
+        return widget
+
+    def _align(self, side: str) -> None:
+        chosen, frame = self._document.selection, self._document.playhead
+        self._do(f"Align {SIDES[side]}", lambda project: align_layers(project, chosen, frame, side))
+
+    def _set_blend(self) -> None:
+        mode = self._blend.currentData()
+        self._do(f"Blend by {self._blend.currentText().lower()}", self._blend_to(mode))
+
+    def _blend_to(self, mode: str) -> Edit:
+        return lambda project: set_blend(project, self._id, mode)
+
+    def _set_way(self, curve: str) -> None:
+        frame = self._document.clip_frame
+        title = f"Go on by {curve}"
+        self._do(
+            title,
+            lambda project: set_key_curve(project, self._id, frame, _ADDRESSES, curve),
+        )
+
+    def _show_way(self, clip: PictureClip, frame: int) -> None:
+        """The way on from the keys at or before the playhead, where there are any."""
+        keys = [key_before(getattr(clip.transform, name), frame) for name in PLACED]
+        curves = {key.curve for key in keys if key is not None}
+        self._ways.setVisible(bool(curves))
+        if len(curves) == 1:
+            self._way.show_curve(curves.pop())
+
+    def refresh(self) -> None:
+        clip = self._document.clip
+        if not is_layer(clip):
+            return
+        self._blend.setCurrentIndex(self._blend.findData(clip.blend))
+        for field, name in zip(self._pivot, ("pivot_x", "pivot_y"), strict=True):
+            field.show_value(transform_value(clip.transform, name, self._document.clip_frame))
+        self._follows.show_layers(followable(self._document.project, clip.id), clip.parent)
+        frame = self._document.clip_frame
+        rest = rest_at(clip.transform, np.array([float(frame)]))
+        for channel, field in self._fields.items():
+            along = channel in ("x", "y") and clip.transform.path is not None
+            field.show_value(
+                float(rest[channel][0]) if along else transform_value(clip.transform, channel, frame)
+            )
+        self._show_way(clip, frame)
+        self.pips.refresh()
