@@ -1,5 +1,6 @@
 """Rules of the house that no linter checks."""
 
+import ast
 import pkgutil
 import re
 import subprocess
@@ -12,6 +13,7 @@ import rovix
 from core_tests import CORE, is_core
 
 ROOT = Path(__file__).parents[1]
+SOURCES = ROOT / "src"
 WITHOUT_QT = """
 import importlib, sys
 
@@ -103,3 +105,16 @@ def test_the_schema_is_a_valid_schema_and_the_demo_keeps_to_it(demo_data):
 def test_commands_know_a_narrow_context_and_not_the_window():
     for path in (ROOT / "src" / "rovix" / "desktop" / "commands").glob("*.py"):
         assert "desktop.window" not in path.read_text(encoding="utf-8"), path.name
+
+
+def test_a_long_function_says_why_it_is_long():
+    silent = []
+    for path in sorted(SOURCES.rglob("*.py")):
+        text = path.read_text(encoding="utf-8")
+        lines = text.splitlines()
+        for node in ast.walk(ast.parse(text)):
+            if isinstance(node, ast.FunctionDef) and node.end_lineno - node.lineno >= 40:
+                inside = lines[node.lineno - 1 : node.body[0].end_lineno + 1]
+                if not any(line.strip().startswith("# Long: ") for line in inside):
+                    silent.append(f"{path.name}: {node.name}")
+    assert not silent

@@ -273,7 +273,7 @@ def _move_controls(window: Window) -> None:
 def _comparison(window: Window) -> None:
     """Moves side by side in the viewer."""
     _make_room(window, [900, 100], [500, 190])
-    document, line_up = window.document, window.viewer.line_up
+    document, line_up = window.document, window.viewer.comparison
     document.select("title")
     window.run("compare")
     line_up.begin(line_up.which, "moves", 6)

@@ -16,11 +16,11 @@ def lined(window):
     window.document.select("small")
     window.shelf.apply_move(window.shelf.deck.names().index(wave().name))
     window.run("compare")
-    return window.viewer.line_up
+    return window.viewer.comparison
 
 
 def middle(window, number):
-    view, line_up = window.viewer.view, window.viewer.line_up
+    view, line_up = window.viewer.view, window.viewer.comparison
     left, top, width, height = cells(view.size, len(line_up.variants))[number]
     spot = view.to_view(left + width / 2, top + height / 2)
     return QPoint(round(spot.x()), round(spot.y()))
@@ -117,5 +117,5 @@ def test_a_layer_without_a_move_says_what_to_do(window):
         window.shelf.open_role(role)
         window.shelf.apply_move(0)
     window.run("compare")
-    assert not window.viewer.line_up.on
+    assert not window.viewer.comparison.on
     assert "Give the layer an entrance" in said[-1]

@@ -13,6 +13,7 @@ import av
 import msgspec
 import numpy as np
 import pytest
+from av.video.reformatter import VideoReformatter
 from PIL import Image
 
 from builders import project_of, psnr, title
@@ -21,7 +22,7 @@ from rovix.engine import ExportJob, OpenProject, export, open_project
 from rovix.engine.unsaved_work import tidy
 from rovix.errors import RovixError
 from rovix.formats import write_project
-from rovix.media.encode import as_limited_yuv
+from rovix.media.encoders.mp4 import as_limited_yuv
 from rovix.model import Media, StillClip
 from rovix.motion.ready_moves import wave
 from rovix.time import Span
@@ -71,7 +72,7 @@ def test_the_demo_looks_like_its_stills_sent_the_same_way(whole_demo, demo, tmp_
                 continue
             demo.save_picture(number, tmp_path / "s.png", (960, 540))
             rgba = np.asarray(Image.open(tmp_path / "s.png").convert("RGBA"))
-            expected = as_limited_yuv(np.ascontiguousarray(rgba[..., [2, 1, 0, 3]]))
+            expected = as_limited_yuv(np.ascontiguousarray(rgba[..., [2, 1, 0, 3]]), VideoReformatter())
             luma = [plane_of(picture) for picture in (frame, expected)]
             worst_luma = min(worst_luma, psnr(*luma))
             worst = min(worst, psnr(frame.to_ndarray(format="rgb24"), expected.to_ndarray(format="rgb24")))

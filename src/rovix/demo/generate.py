@@ -14,6 +14,7 @@ import av
 import numpy as np
 import skia
 from av import AudioFrame
+from av.video.reformatter import VideoReformatter
 from numpy.typing import NDArray
 
 from rovix.demo import DATA, DEMO_PROJECT, sounds
@@ -22,7 +23,7 @@ from rovix.demo.scenery import AFTERNOON, MORNING, SIZE, Scenery
 from rovix.demo.story import demo_project
 from rovix.formats import write_project
 from rovix.media import SAMPLE_RATE
-from rovix.media.encode import as_limited_yuv, video_stream
+from rovix.media.encoders.mp4 import as_limited_yuv, video_stream
 from rovix.media.stills import write_png
 from rovix.paint.canvas import Canvas
 from rovix.time import Rate
@@ -63,8 +64,9 @@ def write_footage(path: Path, pictures: Iterator[Pixels]) -> None:
     options = {"crf": "24", "preset": "slow", "g": "15", "threads": "1"}
     with av.open(str(path), "w", format="mp4", options={"movflags": "+faststart"}) as container:
         stream = video_stream(container, SIZE, RATE, options)
+        reformatter = VideoReformatter()
         for number, pixels in enumerate(pictures):
-            frame = as_limited_yuv(pixels)
+            frame = as_limited_yuv(pixels, reformatter)
             frame.pts, frame.time_base = number, 1 / RATE.fraction
             container.mux(stream.encode(frame))
         container.mux(stream.encode(None))

@@ -11,24 +11,18 @@ from rovix.model.clip_kinds import has_words
 from rovix.model.effects import Effect
 from rovix.model.effects.rows import Edge, Numbers
 from rovix.model.move_channels import MOVE_CHANNELS
+from rovix.model.transform_channels import TRANSFORM_CHANNELS
 
 PART_NAMES = {
     "fill": "Fill", "outline": "Outline", "shadow": "Shadow", "long-shadow": "Long shadow",
     "glow": "Glow", "box": "Box",
 }  # fmt: skip
 SAID = {
-    "transform.x": "Position X", "transform.y": "Position Y", "transform.z": "Position Z",
-    "transform.path": "Path", "transform.rotation_z": "Rotation Z", "transform.rotation_x": "Rotation X",
-    "transform.rotation_y": "Rotation Y",
-    "transform.slant": "Slant", "transform.scale_x": "Scale X", "transform.scale_y": "Scale Y",
-    "transform.pivot_x": "Pivot X", "transform.pivot_y": "Pivot Y",
-    "transform.blur_x": "Blur X", "transform.blur_y": "Blur Y", "transform.opacity": "Opacity",
-    "text.paragraph": "Paragraphs", "sound.gain": "Gain", "sound.pan": "Pan",
+    "transform.path": "Path", "text.paragraph": "Paragraphs", "sound.gain": "Gain", "sound.pan": "Pan",
 }  # fmt: skip
-_ANGLES = frozenset({"rotation_z", "slant", "rotation_x", "rotation_y", "angle"})
+_ANGLES = frozenset({"angle"})
 _SHARES = frozenset({
-    "scale_x", "scale_y", "opacity", "fill_opacity", "strength", "leading", "paragraph", "at",
-    "pivot_x", "pivot_y",
+    "opacity", "fill_opacity", "strength", "leading", "paragraph", "at",
 })  # fmt: skip
 
 
@@ -75,6 +69,9 @@ def fact_of(clip: Clip, address: str) -> Fact:
     """The fact of a clip's channel."""
     steps = address.split(".")
     name = steps[-1]
+    own = TRANSFORM_CHANNELS.get(name) if steps[0] == "transform" else None
+    if own is not None:
+        return Fact(own.label, own.unit, own.factor, own.decimals)
     said = SAID.get(address) or _said(clip, steps)
     if name in _ANGLES:
         return Fact(said, "°")

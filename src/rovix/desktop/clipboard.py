@@ -30,7 +30,7 @@ from rovix.model.clip_kinds import has_words, is_layer
 from rovix.motion.at_frame import at_frame
 
 if TYPE_CHECKING:
-    from rovix.desktop.window import Window
+    from rovix.desktop.frame import Frame
 
 _KIND = "application/x-rovix-project+json"
 _KEY_KIND = "application/x-rovix-keys+json"
@@ -136,7 +136,7 @@ def paste_motion(document: Document, apart: int | None = None) -> None:
     document.do(f"Paste the motion on {len(layers)} layer{'s' * (len(layers) != 1)}{staggered}", edit)
 
 
-def paste(window: Window) -> None:
+def paste(window: Frame) -> None:
     """Put what is on the clipboard at the playhead: clips as one step, or files as media.
 
     What is damaged is said.

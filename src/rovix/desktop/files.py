@@ -21,7 +21,7 @@ from rovix.media.probe import MEDIA_SUFFIXES
 from rovix.model import Project
 
 if TYPE_CHECKING:
-    from rovix.desktop.window import Window
+    from rovix.desktop.frame import Frame
 
 _FILTER = f"Rovix projects (*{SUFFIX})"
 _MEDIA = f"Media ({' '.join(f'*{suffix}' for suffix in sorted(MEDIA_SUFFIXES))});;All files (*)"
@@ -36,7 +36,7 @@ def _older_untitled() -> Path:
 class Files:
     """The file commands of a window."""
 
-    def __init__(self, window: Window, settings: QSettings) -> None:
+    def __init__(self, window: Frame, settings: QSettings) -> None:
         self._window = window
         self._document = window.document
         self._settings = settings
@@ -234,7 +234,7 @@ class Files:
         self._settings.setValue("recent", [str(other) for other in self.recent() if other != path.resolve()])
 
 
-def asked(window: Window, title: str, text: str, choices: dict[str, str]) -> str:
+def asked(window: Frame, title: str, text: str, choices: dict[str, str]) -> str:
     """Ask in a window of its own; gives the chosen value, the last one for Escape."""
     box = QMessageBox(window)
     box.setWindowTitle("Rovix")

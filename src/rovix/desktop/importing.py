@@ -17,7 +17,7 @@ from rovix.media import probe
 from rovix.model import Media, Project
 
 if TYPE_CHECKING:
-    from rovix.desktop.window import Window
+    from rovix.desktop.frame import Frame
 
 _SOON = 400  # ms after which it is worth saying that files are being read
 
@@ -54,7 +54,7 @@ class Importing(QObject):
 
     ended = Signal()
 
-    def __init__(self, window: Window, paths: list[Path], placed: bool = True) -> None:
+    def __init__(self, window: Frame, paths: list[Path], placed: bool = True) -> None:
         super().__init__(window)
         self._window, self._count, self._placed = window, len(paths), placed
         self._start = window.document.playhead

@@ -8,6 +8,7 @@ from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
+from rovix.desktop.qt import parent_of, widgets_in
 from rovix.desktop.theme import colour
 
 
@@ -78,18 +79,19 @@ class Messages(QWidget):
 
     def remove(self, message: object) -> None:
         """Take a message away whose time is over; one that was answered has gone already."""
-        for number in range(self._column.count()):
-            if self._column.itemAt(number).widget() is message:
-                widget = self._column.takeAt(number).widget()
-                widget.hide()
-                widget.deleteLater()
+        for widget in widgets_in(self._column):
+            if widget is message:
+                self._take(widget)
                 return
 
+    def _take(self, widget: QWidget) -> None:
+        self._column.removeWidget(widget)
+        widget.hide()
+        widget.deleteLater()
+
     def _add(self, message: Message) -> Message:
-        while self._column.count() >= 3:
-            old = self._column.takeAt(self._column.count() - 1).widget()
-            old.hide()
-            old.deleteLater()
+        for old in list(widgets_in(self._column))[2:]:
+            self._take(old)
         self._column.insertWidget(0, message)
         message.destroyed.connect(lambda: QTimer.singleShot(0, self._settle))
         self._settle()
@@ -104,13 +106,12 @@ class Messages(QWidget):
 
     def place(self) -> None:
         """Along the top of the parent."""
-        parent = self.parentWidget()
+        parent = parent_of(self)
         width = min(520, parent.width() - 24)
         height = 0
-        for number in range(self._column.count()):
-            message = self._column.itemAt(number).widget()
+        for message in widgets_in(self._column):
             # Wrapped text is as high as its width makes it; the layout has to be asked for that width.
-            tall = max(40, message.layout().totalHeightForWidth(width))
+            tall = max(40, message.heightForWidth(width))
             message.setFixedSize(width, tall)
             height += tall + self._column.spacing()
         self.setFixedSize(width, max(1, height))

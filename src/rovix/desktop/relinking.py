@@ -12,7 +12,7 @@ from rovix.media.relink import find_media
 from rovix.model import Media
 
 if TYPE_CHECKING:
-    from rovix.desktop.window import Window
+    from rovix.desktop.frame import Frame
 
 
 class _Search(QThread):
@@ -31,7 +31,7 @@ class Relinking(QObject):
 
     ended = Signal()
 
-    def __init__(self, window: Window, missing: list[Media], folder: Path) -> None:
+    def __init__(self, window: Frame, missing: list[Media], folder: Path) -> None:
         super().__init__(window)
         self._window, self._missing, self._folder = window, missing, folder
         self._search = _Search(missing, folder, window.document.base)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QByteArray, QIODevice
+from PySide6.QtCore import QIODevice
 from PySide6.QtMultimedia import QAudioFormat, QAudioSink, QMediaDevices
 
 from rovix.desktop.document import Document
@@ -25,7 +25,7 @@ class SampleStream(QIODevice):
     def readData(self, most: int) -> bytes:
         return self._source.read(most // _BYTES).tobytes()
 
-    def writeData(self, data: QByteArray) -> int:
+    def writeData(self, data: bytes | bytearray | memoryview, length: int, /) -> int:
         return -1
 
     def bytesAvailable(self) -> int:

@@ -6,10 +6,10 @@ from time import perf_counter
 
 from PySide6.QtCore import QEvent, QObject, Qt, Signal
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QApplication
 
 from rovix.desktop.document import Document
 from rovix.desktop.projector import Projector
+from rovix.desktop.qt import application
 from rovix.edit import change_move, clip_by_id, move_of
 from rovix.edit.tree import replace
 from rovix.model.clip_kinds import is_layer
@@ -46,7 +46,7 @@ class Tapper(QObject):
         self._clip, self._which, self._taps = clip.id, move.id, []
         self._wanted = len(timing.times.starts)
         self._document.seek(clip.start)
-        QApplication.instance().installEventFilter(self)
+        application().installEventFilter(self)
         self._projector.play(clip.span)
         self.told.emit(f"Tap Space for each of {self._wanted} pieces; Escape stops.")
 
@@ -74,7 +74,7 @@ class Tapper(QObject):
             self._finish()
 
     def _finish(self) -> None:
-        QApplication.instance().removeEventFilter(self)
+        application().removeEventFilter(self)
         self._wanted = 0
         if len(self._taps) < 2:
             self.told.emit("Nothing was tapped in: press Space at least twice while it plays.")

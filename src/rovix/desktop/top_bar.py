@@ -8,17 +8,18 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenuBar, QPushButton, QToolButton, QWidget
 
+from rovix.desktop.qt import widgets_in
 from rovix.desktop.theme import icon
 from rovix.time import timecode
 
 if TYPE_CHECKING:
-    from rovix.desktop.window import Window
+    from rovix.desktop.frame import Frame
 
 
 class TopBar(QWidget):
     """Follows the document's file and history."""
 
-    def __init__(self, window: Window, menus: QMenuBar) -> None:
+    def __init__(self, window: Frame, menus: QMenuBar) -> None:
         super().__init__()
         self._window = window
         self._name = QLabel("")
@@ -57,9 +58,9 @@ class TopBar(QWidget):
         """Where there is no room, the sequence's facts go, and then the name: the menus stay whole."""
         self._menus.setMinimumWidth(self._menus.sizeHint().width())
         fixed = sum(
-            self._row.itemAt(n).sizeHint().width() + self._row.spacing()
-            for n in range(self._row.count())
-            if self._row.itemAt(n).widget() not in (None, self._name, self._facts)
+            widget.sizeHint().width() + self._row.spacing()
+            for widget in widgets_in(self._row)
+            if widget not in (self._name, self._facts)
         )
         left = self.width() - fixed - 30
         self._name.setVisible(self._name.sizeHint().width() <= left)

@@ -14,13 +14,14 @@ from rovix.model.clip_kinds import is_layer
 from rovix.time import timecode
 
 if TYPE_CHECKING:
-    from rovix.desktop.window import Window
+    from rovix.desktop.frame import Frame
 
 
 class Transport(QWidget):
     """Shows where the playhead is, and plays."""
 
-    def __init__(self, window: Window) -> None:
+    def __init__(self, window: Frame) -> None:
+        # Long: the controls in the order in which they stand, a statement or two each.
         super().__init__()
         self._window = window
         self._time = QLabel("", accessibleName="Timecode", toolTip="Timecode of the playhead, HH:MM:SS:FF.")

@@ -7,13 +7,13 @@ from typing import TYPE_CHECKING
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton
 
 if TYPE_CHECKING:
-    from rovix.desktop.window import Window
+    from rovix.desktop.frame import Frame
 
 
 class Welcome(QFrame):
     """Offers New, Open, the demo and the projects opened last; goes away when one is taken."""
 
-    def __init__(self, window: Window) -> None:
+    def __init__(self, window: Frame) -> None:
         super().__init__(objectName="panel")
         row = QHBoxLayout(self)
         row.setContentsMargins(14, 6, 10, 6)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import QPoint, QSettings, Qt, QTimer, QUrl
+from PySide6.QtCore import QPoint, QSettings, Qt, QTimer
 from PySide6.QtGui import (
     QAction,
     QCloseEvent,
@@ -16,39 +16,22 @@ from PySide6.QtGui import (
     QResizeEvent,
 )
 from PySide6.QtWidgets import (
-    QDialog,
-    QFileDialog,
     QFrame,
     QHBoxLayout,
-    QInputDialog,
-    QMainWindow,
     QMenu,
     QMenuBar,
-    QPlainTextEdit,
     QSplitter,
     QVBoxLayout,
     QWidget,
 )
 
 from rovix.desktop.commands import COMMANDS, MENUS, command
-from rovix.desktop.commands.keys_menu import chosen_keys
-from rovix.desktop.dialogs.credits_window import CreditsWindow
-from rovix.desktop.dialogs.curve_picker import CurvePicker
-from rovix.desktop.dialogs.export_window import ExportWindow
-from rovix.desktop.dialogs.find_words import FindWords
-from rovix.desktop.dialogs.finder import Finder, Shortcuts
-from rovix.desktop.dialogs.font_picker import FontPicker
-from rovix.desktop.dialogs.sequence_settings import SequenceSettings
-from rovix.desktop.dialogs.sequences import Sequences
 from rovix.desktop.document import Document
 from rovix.desktop.files import Files, asked
-from rovix.desktop.importing import Importing
 from rovix.desktop.messages import Message, Messages
-from rovix.desktop.projector import Projector
-from rovix.desktop.relinking import Relinking
+from rovix.desktop.projector import FULL_PLAYING, Projector
 from rovix.desktop.session import Session
 from rovix.desktop.sheet.sheet import Sheet
-from rovix.desktop.sheet.text_page import TextPage
 from rovix.desktop.shelf import Shelf
 from rovix.desktop.status import Status
 from rovix.desktop.tapping import Tapper
@@ -60,29 +43,23 @@ from rovix.desktop.transport import Transport
 from rovix.desktop.viewer import Viewer
 from rovix.desktop.viewer.compare_view import CompareBar
 from rovix.desktop.welcome import Welcome
-from rovix.edit.keys import keys_of, set_curves
-from rovix.edit.levels import Level
-from rovix.edit.sequences import add_sequence, put_in_sequence
+from rovix.desktop.window_dialogs import WindowDialogs
+from rovix.desktop.window_levels import WindowLevels
+from rovix.desktop.window_media import WindowMedia
 from rovix.engine.picture_service import Picture, Pictures
 from rovix.engine.player import Player, SilentClock
 from rovix.engine.thumbnails import LocalThumbnailMaker, ThumbnailMaker
 from rovix.errors import RovixError
 from rovix.formats import SUFFIX
-from rovix.model import Media, Project, Sequence, SequenceClip
-from rovix.model.clip_kinds import holds_tracks
 
 _SHEET, _SHELF = 288, 292  # px wide, at the usual size of text
 
 
-class Window(QMainWindow):
+class Window(WindowDialogs, WindowLevels, WindowMedia):
     """Rovix's window over one document."""
 
-    document: Document
-    projector: Projector
-    viewer: Viewer
-    timeline: Timeline
-    shelf: Shelf
     files: Files
+    shelf: Shelf
 
     def __init__(
         self,
@@ -93,14 +70,16 @@ class Window(QMainWindow):
         clock: SilentClock | None = None,
         thumbnails: ThumbnailMaker | None = None,
     ) -> None:
+        # Long: parts are made in the order in which they know each other.
         super().__init__()
         self.document = document
         self.settings = settings
         self.setAcceptDrops(True)
         self.projector = Projector(document, pictures, Player(clock))
+        self.projector.governed = settings.value(FULL_PLAYING, False, bool) is False
         self.thumbnails = Thumbnails(document, thumbnails or LocalThumbnailMaker())
         self.viewer = Viewer(document)
-        self.compare_bar = CompareBar(self.viewer.line_up)
+        self.compare_bar = CompareBar(self.viewer.comparison)
         self.timeline = Timeline(document, self.projector, self.thumbnails)
         self.sheet = Sheet(document)
         self.viewer.styling_sheet = self.sheet
@@ -115,7 +94,6 @@ class Window(QMainWindow):
         self.shelf.controls.tapping.connect(self.tapper.begin)
         self.transport = Transport(self)
         self._actions: dict[str, QAction] = {}
-        self._export: ExportWindow | None = None
         self.session = Session(self.messages, self)
         self._ended_sessions: list[Session] = []
         self.ask: Callable[[str, str, dict[str, str]], str] = lambda *words: asked(self, *words)
@@ -129,6 +107,7 @@ class Window(QMainWindow):
     # Parts
 
     def _build(self) -> None:
+        # Long: parts are put into each other from the top of the window down.
         self.top_bar = TopBar(self, self._menus())
         self.welcome = Welcome(self)
         middle = QFrame(objectName="panel")
@@ -308,67 +287,6 @@ class Window(QMainWindow):
         for title in given_up:
             self.messages.notice(f"Another project was opened meanwhile.\n{title} was given up.")
 
-    def show_text(self, title: str, text: str) -> None:
-        """A long list in a window of its own, to read and copy."""
-        dialog = QDialog(self, windowTitle=title)
-        dialog.resize(640, 420)
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        box = QPlainTextEdit(text, readOnly=True, accessibleName=title)
-        column = QVBoxLayout(dialog)
-        column.addWidget(box)
-        dialog.open()
-
-    def open_finder(self) -> None:
-        self.finish_typing()
-        Finder(self).open()
-
-    def pick_font(self) -> FontPicker:
-        """Choose the words' typeface from the list of all."""
-        page = self.sheet.page("Text")
-        assert isinstance(page, TextPage)
-        picker = FontPicker(page, self.document, self.settings, self)
-        picker.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        picker.open()
-        return picker
-
-    def find_words(self) -> FindWords:
-        """Find and replace in the words of all layers."""
-        self.finish_typing()
-        dialog = self.findChild(FindWords) or FindWords(self.document, self)
-        dialog.show()
-        dialog.raise_()
-        dialog.wanted.setFocus()
-        dialog.wanted.selectAll()
-        dialog.look()
-        return dialog
-
-    def open_shortcuts(self) -> None:
-        Shortcuts(self).open()
-
-    def open_credits(self) -> CreditsWindow:
-        made = CreditsWindow(self)
-        made.open()
-        return made
-
-    def pick_curve(self) -> CurvePicker:
-        """Choose the way on from the selected keys, or from all of the layer's; tried on while looking."""
-        chosen = chosen_keys(self)
-        curves = {key.curve for key in keys_of(self.document.project, chosen)}
-        text = curves.pop() if len(curves) == 1 else "linear"
-        picker = CurvePicker(text, self.document.clip, "The way from each key to the next", self)
-
-        def edit(project: Project) -> Project:
-            for identity, own in chosen.items():
-                project = set_curves(project, identity, own, picker.text)
-            return project
-
-        picker.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        picker.tried.connect(lambda _: self.document.try_on(edit))
-        picker.taken.connect(lambda text: self.document.do(f"Go on by {text}", edit))
-        picker.rejected.connect(self.document.drop)
-        picker.open()
-        return picker
-
     def _show_key_menu(self, at: QPoint) -> None:
         """What can be done with the selected keys, under the mouse."""
         menu = QMenu(self)
@@ -378,115 +296,6 @@ class Window(QMainWindow):
                     menu.addSeparator()
                 menu.addAction(self._actions[item.id])
         menu.popup(at)
-
-    # Groups, sequences, media
-
-    def open_selected(self) -> None:
-        """Open the selected group, or the sequence that the selected layer shows."""
-        clip = self.document.clip
-        self.finish_typing()
-        if holds_tracks(clip):
-            self.document.open_group(clip.id)
-        elif isinstance(clip, SequenceClip):
-            self.document.open_level(Level(clip.sequence))
-
-    def close_group(self) -> None:
-        """Go back out of the open group."""
-        if self.document.level.groups:
-            self.finish_typing()
-            self.document.open_level(self.document.level.outer)
-
-    def open_sequence_settings(self) -> None:
-        """Ask for the open sequence's size, rate and ground."""
-        self.finish_typing()
-        dialog = SequenceSettings(self.document.committed.sequence, "Sequence", "Change", self)
-        if dialog.exec():
-            self.document.do("Change the sequence", dialog.edited)
-        dialog.deleteLater()
-
-    def new_sequence(self) -> None:
-        """Ask for a sequence, add and open it."""
-        self.finish_typing()
-        here = self.document.committed.sequence
-        count = len(self.document.whole.sequences) + 1
-        fresh = Sequence(name=f"Sequence {count}", size=here.size, rate=here.rate, background=here.background)
-        dialog = SequenceSettings(fresh, "New sequence", "Create", self)
-        if dialog.exec():
-            made = dialog.edited(Project(sequences=(fresh,))).sequence
-            if self.document.do_whole("Add a sequence", lambda p: add_sequence(p, made)):
-                self.document.open_level(Level(made.id))
-        dialog.deleteLater()
-
-    def open_sequences(self) -> Sequences:
-        """The list of all sequences."""
-        self.finish_typing()
-        dialog = Sequences(self)
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
-        return dialog
-
-    def put_in_sequence(self, identity: str | None = None) -> None:
-        """Show a sequence in the open one at the playhead; the only other one, or one from the list."""
-        document = self.document
-        others = [s.id for s in document.whole.sequences if s.id != document.level.sequence]
-        if identity is None and len(others) != 1:
-            self.open_sequences()
-            return
-        chosen, made = identity or others[0], list[str]()
-
-        def edit(project: Project) -> Project:
-            project, clip = put_in_sequence(project, chosen, document.playhead)
-            made.append(clip)
-            return project
-
-        if document.do("Insert a sequence", edit):
-            document.select(made[-1])
-
-    def missing_media(self) -> list[Media]:
-        """The files of the project that are not where it says."""
-        return self.shelf.media.files.missing
-
-    def relink_missing(self) -> None:
-        """Ask for a folder and look for missing files there."""
-        self.shelf.media.refresh(True)
-        missing = self.missing_media()
-        folder = self.ask_folder("Look for missing files in") if missing else None
-        if folder is not None:
-            self._begin(Relinking(self, missing, folder))
-
-    def _say_missing(self) -> None:
-        self.shelf.media.refresh(True)
-        missing = self.missing_media()
-        if missing:
-            said = "One file is missing" if len(missing) == 1 else f"{len(missing)} files are missing"
-            names = ", ".join(media.path for media in missing[:3]) + (" …" if len(missing) > 3 else "")
-            self.offer(said, names, {"Find…": self.relink_missing, "Later": lambda: None})
-
-    def _begin(self, lot: Importing | Relinking) -> None:
-        self.session.run(lot)
-
-    def _asked_number(
-        self, title: str, label: str, value: float, low: float, high: float, unit: str
-    ) -> float | None:
-        number, taken = QInputDialog.getDouble(
-            self, title, f"{label}, {unit}", value, low, high, 0 if unit == "f" else 2
-        )
-        return number if taken else None
-
-    def _asked_folder(self, title: str) -> Path | None:
-        chosen = QFileDialog.getExistingDirectory(self, title, str(self.document.base))
-        return Path(chosen) if chosen else None
-
-    def open_export(self) -> ExportWindow:
-        """The export window; a running export shows again instead of a second one."""
-        self.finish_typing()
-        if self._export is None or not self._export.is_running:
-            if self._export is not None:
-                self._export.deleteLater()
-            self._export = ExportWindow(self.document, self)
-        self._export.show()
-        self._export.raise_()
-        return self._export
 
     # The window itself
 
@@ -512,17 +321,6 @@ class Window(QMainWindow):
             self.import_media(paths)
         elif self.files.may_leave():
             self.files.open_path(project)
-
-    def import_media(self, paths: list[Path]) -> None:
-        """Put media files at the playhead."""
-        if paths:
-            self._begin(Importing(self, paths))
-
-    def list_files(self, urls: list[QUrl]) -> None:
-        """Put files on the project's list without a clip."""
-        paths = [Path(url.toLocalFile()) for url in urls if url.isLocalFile()]
-        if paths:
-            self._begin(Importing(self, paths, placed=False))
 
     def closeEvent(self, event: QCloseEvent) -> None:
         if not self.files.may_leave():

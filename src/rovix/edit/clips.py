@@ -195,8 +195,8 @@ def _halves(clip: Clip, at: int) -> tuple[Clip, Clip]:
         fade_out = min(clip.sound.fade_out, left)
         second = replace(second, sound=replace(second.sound, fade_in=0, fade_out=fade_out))
     if is_layer(clip):
-        first = replace(first, moves=tuple(move for move in clip.moves if move.role != "exit"))
-        leaving = tuple(move for move in clip.moves if move.role != "entrance")
+        first = replace(first, moves=tuple(move for move in clip.moves if not move.leaves))
+        leaving = tuple(move for move in clip.moves if not move.enters)
         second = replace(second, moves=leaving, transition=None)
     return first, fresh_ids(second)
 

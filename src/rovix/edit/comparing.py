@@ -63,7 +63,7 @@ def proposed(project: Project, identity: str, which: str, kind: str, count: int)
         raise RovixError(
             f"'{move.name or move.role}' goes by keys of its own, not by its curve. Compare moves or lengths."
         )
-    if kind == "staggers" and (move.role == "loop" or not has_words(clip)):
+    if kind == "staggers" and (move.beats_on or not has_words(clip)):
         raise RovixError("Only entrances and exits of words have a stagger to compare.")
     found = _OF_KIND[kind](project, clip, move)
     return found[: max(2, min(MOST, count))]
@@ -81,7 +81,7 @@ def _uses_curve(move: Move) -> bool:
 
 
 def _curves(_: Project, clip: PictureClip, move: Move) -> list[Variant]:
-    usual = _CURVES if move.role != "exit" else tuple(reversed_easing(curve) for curve in _CURVES)
+    usual = _CURVES if not move.leaves else tuple(reversed_easing(curve) for curve in _CURVES)
     names = [move.piece_curve, *(curve for curve in usual if curve != move.piece_curve)]
     return [of_curve(name) for name in names]
 
@@ -99,7 +99,7 @@ def _lengths(project: Project, clip: PictureClip, move: Move) -> list[Variant]:
     asked = [move.length * factor for factor in (1.0, *_LENGTHS)]
     # What the clip is too short for would all look alike; a loop's beat may be as long as it likes.
     longest = max(rate.length(move.length), clip.length - 1)
-    fitting = [length for length in asked if move.role == "loop" or rate.length(length) <= longest]
+    fitting = [length for length in asked if move.beats_on or rate.length(length) <= longest]
     return [of_length(project, length) for length in fitting]
 
 

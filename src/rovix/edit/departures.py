@@ -17,7 +17,7 @@ def add_departure(project: Project, identity: str, move: str, channel: str) -> P
 
     def change(own: Move) -> Move:
         row = MOVE_CHANNELS[channel]
-        value, unit = row.beating if own.role == "loop" and row.beating else row.away
+        value, unit = row.beating if own.beats_on and row.beating else row.away
         amount = Amount(value=value, unit=unit)  # type: ignore[arg-type]
         chance = Chance(rate=15.0) if channel == "letters" else None
         made = Departure(channel=channel, amount=amount, chance=chance)

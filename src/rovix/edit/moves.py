@@ -8,6 +8,7 @@ from rovix.edit.tree import replace, replace_clip
 from rovix.errors import RovixError
 from rovix.model import Clip, Move, Project, new_id
 from rovix.model.clip_kinds import has_words, is_layer
+from rovix.model.roles import ROLES
 from rovix.motion.reversal import reversed_move
 
 
@@ -92,7 +93,7 @@ def _found(clip: Clip, which: str) -> Move:
     """The move of an id or of a role; RovixError where there is none."""
     move = move_of(clip, which)
     if move is None:
-        known = which if which in ("entrance", "loop", "exit") else "such move"
+        known = which if which in ROLES else "such move"
         raise RovixError(f"'{clip.name or clip.id}' has no {known} to change.")
     return move
 
@@ -111,8 +112,8 @@ def set_move_length(project: Project, identity: str, which: str, frames: int) ->
 
     def change(clip: Clip) -> Clip:
         found = _found(clip, which)
-        other = {"entrance": "exit", "exit": "entrance"}.get(found.role)
-        kept = max(int(found.role == "loop"), min(frames, clip.length - 1 - longest(clip, other)))
+        other = ROLES[found.role].reverse
+        kept = max(int(found.beats_on), min(frames, clip.length - 1 - longest(clip, other)))
         length = float(rate.seconds(kept))
         meant = [found] if which == found.id else moves_of(clip, found.role)
         most = max(move.length for move in meant)
@@ -133,7 +134,7 @@ def reverse_entrances(project: Project, identity: str) -> Project:
         entrances = moves_of(clip, "entrance")
         if not entrances:
             raise RovixError(f"'{clip.name or clip.id}' has no entrance to turn about.")
-        others = tuple(move for move in clip.moves if move.role != "exit")  # type: ignore[union-attr]
+        others = tuple(move for move in clip.moves if not move.leaves)  # type: ignore[union-attr]
         return replace(clip, moves=(*others, *map(reversed_move, entrances)))
 
     return replace_clip(project, identity, change)

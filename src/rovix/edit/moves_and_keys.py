@@ -13,9 +13,10 @@ from rovix.edit.tree import clip_of, replace, replace_clip
 from rovix.errors import RovixError
 from rovix.model import Amount, Clip, Departure, InnerKey, Key, Keys, Move, Project, Transform
 from rovix.model.clip_kinds import is_layer
+from rovix.model.transform_channels import RESTING
 from rovix.motion import LayerMotion, Scene
 from rovix.motion.channels import CHANNELS
-from rovix.motion.rest import PLACED, channel_at, rest_at
+from rovix.motion.rest import channel_at, rest_at
 
 Values = dict[str, np.ndarray]
 Frames = dict[str, tuple[int, ...]]
@@ -71,7 +72,7 @@ def _check(clip: Clip, index: int, motion: LayerMotion, away: Values) -> None:
     if move.pieces != "whole" and len(motion.subject) > 1:
         said = "piece by piece; keys move the layer as a whole. Set its pieces to Whole first"
         raise RovixError(f"'{name}' goes {said}.")
-    beyond = [channel for channel in away if channel not in PLACED]
+    beyond = [channel for channel in away if channel not in RESTING]
     if beyond:
         raise RovixError(f"'{name}' changes {beyond[0].replace('_', ' ')}, which a layer's place has not.")
     if move.before == "hidden":
@@ -146,7 +147,7 @@ def _check_keys(
         raise RovixError("Select at least two keys of a channel to make a move of.")
     for address, held in tracks.items():
         name = address.rpartition(".")[2]
-        if not isinstance(held, Keys) or not address.startswith("transform.") or name not in PLACED:
+        if not isinstance(held, Keys) or not address.startswith("transform.") or name not in RESTING:
             raise RovixError(f"'{name}' is no channel that a move has; leave its keys out.")
         if len(held.keys) != len(set(chosen[address])):
             raise RovixError(f"'{name}' has keys that are not selected; a move takes all of a channel's.")

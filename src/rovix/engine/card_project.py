@@ -127,7 +127,7 @@ def _run(clip: TextClip, move: Move | None, rate: Rate) -> tuple[TextClip, str]:
     if move is not None and _counts(move) and not numbers_in(clip.text.content):
         # Words without a number would stand still.
         clip = replace(clip, text=replace(clip.text, content=_NUMBER, fixed_figures=True))
-    if move is not None and move.role == "loop":
+    if move is not None and move.beats_on:
         # Two beats of every piece: the second shows how they join.
         return replace(clip, length=ceil(length * (2 + move.beats.phase)) + 1, moves=moves), "loop"
     return replace(clip, length=length + _REST, moves=moves), move.role if move else "entrance"
@@ -135,7 +135,7 @@ def _run(clip: TextClip, move: Move | None, rate: Rate) -> tuple[TextClip, str]:
 
 def _exposures(move: Move | None) -> tuple[tuple[float, float], ...]:
     """Shares of the way to rest and strengths: what goes nowhere is shown once, on its way."""
-    if move is None or move.role == "loop" or any(d.channel in _WAYS for d in move.channels):
+    if move is None or move.beats_on or any(d.channel in _WAYS for d in move.channels):
         return _EXPOSURES
     return ((0.4, 0.0),) * (len(_EXPOSURES) - 1) + ((0.4, 1.0),)
 

@@ -14,7 +14,7 @@ from rovix.engine.crew import Crew
 from rovix.errors import RovixError
 from rovix.formats import replacing
 from rovix.media import MediaLibrary, Mixer
-from rovix.media.encode import Mp4Writer
+from rovix.media.encoders import Encoder, encoder_for
 from rovix.media.move_sounds import sounds
 from rovix.model import Project, Track
 from rovix.model.clip_kinds import holds_tracks, is_layer
@@ -26,7 +26,8 @@ _SPARE_SLOTS = 3
 
 @dataclass(frozen=True, slots=True)
 class ExportJob:
-    """What to export: frames `span` of the first sequence of a project, to an MP4 at `size`."""
+    """What to export: frames `span` of the first sequence of a project, at `size`, to a file of the kind
+    that its name asks for."""
 
     project: Project
     base: Path
@@ -69,8 +70,7 @@ def _check(job: ExportJob) -> None:
     if job.span.length == 0 or job.span.start < 0 or job.span.end > length:
         has = f"frames 0 to {length - 1}" if length else "no frames"
         raise RovixError(f"There is nothing to export in that range: the sequence has {has}.")
-    if job.out.suffix.lower() != ".mp4":
-        raise RovixError(f"{job.out.name} should end in .mp4, the one kind of video that is written here.")
+    encoder_for(job.out).check(job.picture_size)
     if not job.out.resolve().parent.is_dir():
         raise RovixError(f"The folder {job.out.parent} does not exist. Make it first, or take another.")
     used = used_media(job.project)
@@ -83,7 +83,8 @@ def _check(job: ExportJob) -> None:
 def _write(job: ExportJob, part: Path, workers: int, progress: Progress) -> None:
     sequence = job.project.sequence
     library = MediaLibrary(job.project, job.base)
-    writer = Mp4Writer(part, job.picture_size, sequence.frame_rate, sound=_has_sound(job.project))
+    begin = encoder_for(job.out).begin
+    writer = begin(part, job.picture_size, sequence.frame_rate, _has_sound(job.project))
     try:
         workers = min(workers, job.span.length)
         with Crew(job.project, job.base, job.picture_size, workers, workers + _SPARE_SLOTS) as crew:
@@ -94,7 +95,7 @@ def _write(job: ExportJob, part: Path, workers: int, progress: Progress) -> None
         raise
 
 
-def _feed(job: ExportJob, crew: Crew, writer: Mp4Writer, library: MediaLibrary, progress: Progress) -> None:
+def _feed(job: ExportJob, crew: Crew, writer: Encoder, library: MediaLibrary, progress: Progress) -> None:
     """Keep every process busy, and hand the pictures over in order with their sound."""
     asked, written, waiting = job.span.start, job.span.start, {}
     mixer = Mixer(job.project.sequence, library.sound, job.project.sequences)

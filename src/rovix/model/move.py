@@ -12,8 +12,8 @@ from rovix.model.colour import Colour
 from rovix.model.move_channels import MOVE_CHANNELS
 from rovix.model.node import Id, Node, new_id
 from rovix.model.reference import refers
+from rovix.model.roles import ROLES, Role
 
-Role = Literal["entrance", "loop", "exit"]
 Pieces = Literal["whole", "lines", "words", "letters"]
 Order = Literal["reading", "reversed", "centre-out", "ends-in", "shuffled", "from-point", "to-point"]
 Pivot = Literal["letter", "piece", "line", "block"]
@@ -201,3 +201,18 @@ class Move(Node, frozen=True, kw_only=True):
     piece_sound: PieceSound | None = None
     speed_sound: SpeedSound | None = None
     channels: tuple[Departure, ...] = ()
+
+    @property
+    def enters(self) -> bool:
+        """Whether it ends at rest, after the clip's start."""
+        return ROLES[self.role].side == "start"
+
+    @property
+    def leaves(self) -> bool:
+        """Whether it begins at rest, before the clip's end."""
+        return ROLES[self.role].side == "end"
+
+    @property
+    def beats_on(self) -> bool:
+        """Whether it goes on and on from rest to rest."""
+        return ROLES[self.role].side == "between"

@@ -43,9 +43,9 @@ class MoveTiming:
         """
         time = frames - self.start
         share = self.times.share(time)[:, self.owners]
-        if self.move.role == "loop":
+        if self.move.beats_on:
             return np.where((share > 0) & (share < 1), 0.0, 1.0)
-        if self.move.role == "entrance":
+        if self.move.enters:
             return share
         # Nothing is cut off at the span's first moment, all of it at its last; between them each piece
         # right after its end, as an entrance's is there from its start on.
@@ -57,11 +57,11 @@ class MoveTiming:
 
     def hidden(self, frames: Floats) -> NDArray[np.bool_]:
         """(t, n): pieces not shown because an entrance has not reached them, or an exit is done."""
-        if self.move.role == "loop":
+        if self.move.beats_on:
             return np.zeros((len(frames), len(self.owners)), dtype=bool)
         # What cuts on or off holds through a whole frame, also between frames.
         time = np.floor(frames - self.start)[:, None]
-        if self.move.role == "entrance":
+        if self.move.enters:
             return time < self.times.starts[self.owners]
         starts, ends = self.times.starts[self.owners], self.times.ends[self.owners]
         # A piece is still there on the frame where its way ends; one without a way not on the last.
@@ -69,7 +69,7 @@ class MoveTiming:
 
     def clock(self, frames: Floats) -> Floats:
         """(t,) frames as random draws count them: since the move began, of an exit until it ends."""
-        return self.start + self.span - frames if self.move.role == "exit" else frames - self.start
+        return self.start + self.span - frames if self.move.leaves else frames - self.start
 
 
 def departures(moments: Moments, stage: Stage) -> dict[str, Floats]:
@@ -113,7 +113,7 @@ def _departure(departure: Departure, name: str, moments: Moments, stage: Stage) 
         value = _beating(departure, name, timing, timing.beats, frames, stage)
     elif departure.keys:
         # Inner keys run in forward time.
-        value = _keyed(departure, name, progress if move.role == "entrance" else 1.0 - progress, stage)
+        value = _keyed(departure, name, progress if move.enters else 1.0 - progress, stage)
     else:
         away = stage.amounts(name, departure.amount) - neutral
         value = neutral + away * _share_away(departure, move, progress)
@@ -129,7 +129,7 @@ def _departure(departure: Departure, name: str, moments: Moments, stage: Stage) 
 def _share_away(departure: Departure, move: Move, progress: Floats) -> Floats:
     """1 fully away, 0 at rest; beyond either where the curve overshoots."""
     curve = easing(departure.curve or move.piece_curve)
-    return 1.0 - curve(progress) if move.role == "entrance" else curve(1.0 - progress)
+    return 1.0 - curve(progress) if move.enters else curve(1.0 - progress)
 
 
 def _beating(

@@ -76,10 +76,10 @@ def _counting(
 def _way(move: Move, departure: Departure, away: float, neutral: float) -> list[tuple[float, float, str]]:
     """Shares, values and curves of a departure without inner keys."""
     curve = departure.curve or move.piece_curve
-    if move.role == "loop":
+    if move.beats_on:
         back = reversed_easing(curve)
         return [(0.0, neutral, curve), (0.5, away, back), (1.0, neutral, "linear")]
-    ends = (away, neutral) if move.role == "entrance" else (neutral, away)
+    ends = (away, neutral) if move.enters else (neutral, away)
     return [(0.0, ends[0], curve), (1.0, ends[1], "linear")]
 
 

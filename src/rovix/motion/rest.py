@@ -10,13 +10,10 @@ from numpy.typing import NDArray
 from rovix.curve import Curved, Key, Track
 from rovix.model import Channel, Keys, MotionPath, Transform
 from rovix.model.identity import IdentityCache
+from rovix.model.transform_channels import RESTING
 from rovix.motion.channels import CHANNELS
 
 Floats = NDArray[np.float64]
-PLACED = (
-    "x", "y", "z", "scale_x", "scale_y", "rotation_z", "slant", "rotation_x", "rotation_y", "opacity",
-    "blur_x", "blur_y",
-)  # fmt: skip
 
 _tracks: IdentityCache[Track] = IdentityCache()
 _paths: IdentityCache[tuple[Curved, Track]] = IdentityCache()
@@ -73,7 +70,7 @@ def path_at(path: MotionPath, frames: Floats) -> tuple[Floats, Floats]:
 
 def rest_at(place: Transform, frames: Floats) -> dict[str, Floats]:
     """Rest values of every placed channel, (t,) each; opacity stays in 0..1, a blur is not below 0."""
-    values = {name: channel_at(getattr(place, name), frames) for name in PLACED}
+    values = {name: channel_at(getattr(place, name), frames) for name in RESTING}
     if place.path is not None:
         points, ways = path_at(place.path, frames)
         values["x"], values["y"] = values["x"] + points[:, 0], values["y"] + points[:, 1]

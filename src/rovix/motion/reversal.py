@@ -7,6 +7,7 @@ import msgspec
 from rovix.curve import reversed_easing
 from rovix.model import Departure, Move, new_id
 from rovix.model.move import Order
+from rovix.model.roles import ROLES
 
 _TURNED_ABOUT: dict[str, Order] = {
     "reading": "reversed",
@@ -26,7 +27,7 @@ def reversed_move(move: Move) -> Move:
     return msgspec.structs.replace(
         move,
         id=new_id(),
-        role="exit" if move.role == "entrance" else "entrance",
+        role=ROLES[move.role].reverse or move.role,
         order=_TURNED_ABOUT.get(move.order, move.order),
         # The neighbouring seed shuffles the other way about.
         seed=move.seed ^ 1,

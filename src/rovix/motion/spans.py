@@ -22,19 +22,17 @@ class MoveSpans:
 
     def frames(self, move: Move, rate: Rate) -> int:
         """A move's own length in frames, shrunk with its side of the clip; all that a loop may fill."""
-        if move.role == "loop":
+        if move.beats_on:
             return self.length - 1 - (0 if move.beats.over == "clip" else self.entrance + self.exit)
-        mine, asked = (
-            (self.entrance, self._asked[0]) if move.role == "entrance" else (self.exit, self._asked[1])
-        )
+        mine, asked = (self.entrance, self._asked[0]) if move.enters else (self.exit, self._asked[1])
         length = rate.length(move.length)
         return length if mine == asked else _halves_up(Fraction(length * mine, asked))
 
     def start(self, move: Move, rate: Rate) -> int:
         """The frame of the clip on which a move's span starts."""
-        if move.role == "exit":
+        if move.leaves:
             return self.length - 1 - self.frames(move, rate)
-        return self.entrance if move.role == "loop" and move.beats.over == "stay" else 0
+        return self.entrance if move.beats_on and move.beats.over == "stay" else 0
 
 
 def move_spans(moves: tuple[Move, ...], length: int, rate: Rate) -> MoveSpans:
@@ -42,8 +40,8 @@ def move_spans(moves: tuple[Move, ...], length: int, rate: Rate) -> MoveSpans:
 
     So at least one frame is at rest. Of several moves of one role the longest counts.
     """
-    entrance = max((rate.length(move.length) for move in moves if move.role == "entrance"), default=0)
-    leaving = max((rate.length(move.length) for move in moves if move.role == "exit"), default=0)
+    entrance = max((rate.length(move.length) for move in moves if move.enters), default=0)
+    leaving = max((rate.length(move.length) for move in moves if move.leaves), default=0)
     room = length - 1
     if entrance + leaving <= room:
         return MoveSpans(entrance, leaving, False, length, (entrance, leaving))

@@ -46,7 +46,7 @@ def piece_times(move: Move, count: int, span: int, rate: Rate, places: Floats | 
     stagger, length = _stagger(move, last, span, rate)
     share = order / last if last else np.zeros(count)
     starts = snapped(stagger * last * easing(move.order_curve)(share))
-    if move.role == "exit" and not last and not length:
+    if move.leaves and not last and not length:
         # What cuts on at an entrance's first frame is cut off at an exit's last.
         starts = starts + span
     return PieceTimes(starts, snapped(starts + length))

@@ -43,7 +43,7 @@ class Typed:
         assert move.typing is not None
         count = subject.owners(move.pieces)[1]
         ranks = move_ranks(move, count, subject.places(move) if move.order in BY_PLACE else None)
-        leaving = move.role == "exit"
+        leaving = move.leaves
         # What is taken back was typed the other way about.
         typed = ranks.max(initial=0) - ranks if leaving else ranks
         ends = _ends(subject, move.pieces, count)

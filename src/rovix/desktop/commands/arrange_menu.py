@@ -13,11 +13,11 @@ from rovix.model import Project, Transform
 from rovix.model.fields import channel_fields
 
 if TYPE_CHECKING:
-    from rovix.desktop.commands.context import Context
+    from rovix.desktop.frame import Frame
 
 
 def _align(side: str) -> Run:
-    def run(window: Context) -> None:
+    def run(window: Frame) -> None:
         document = window.document
         chosen, frame = document.selection, document.playhead
         document.do(f"Align {called(window)}", lambda p: align_layers(p, chosen, frame, side))
@@ -26,7 +26,7 @@ def _align(side: str) -> Run:
 
 
 def _space(axis: int, by: str) -> Run:
-    def run(window: Context) -> None:
+    def run(window: Frame) -> None:
         document = window.document
         chosen, frame = document.selection, document.playhead
         document.do(f"Space {called(window)}", lambda p: distribute_layers(p, chosen, frame, axis, by))
@@ -35,7 +35,7 @@ def _space(axis: int, by: str) -> Run:
 
 
 def _guide(upright: bool) -> Run:
-    def run(window: Context) -> None:
+    def run(window: Frame) -> None:
         side = window.document.project.sequence.size[0 if upright else 1]
         way = "from the left" if upright else "from the top"
         at = window.ask_number("Add a guide", f"px {way}", side / 2, 0, side, "px")
@@ -46,11 +46,11 @@ def _guide(upright: bool) -> Run:
     return run
 
 
-def _has_guides(window: Context) -> bool:
+def _has_guides(window: Frame) -> bool:
     return bool(window.document.project.sequence.guides)
 
 
-def _follow_leader(window: Context) -> None:
+def _follow_leader(window: Frame) -> None:
     """Let all selected layers but the last follow the last."""
     document = window.document
     *others, leader = document.selection
@@ -64,7 +64,7 @@ def _follow_leader(window: Context) -> None:
     document.do("Follow the last selected", edit)
 
 
-def _reset(window: Context) -> None:
+def _reset(window: Frame) -> None:
     """Put every channel of the place of all selected layers back, without keys or a path."""
     chosen = window.document.selection
     names = [f"transform.{name}" for name in channel_fields(Transform)]
@@ -78,18 +78,18 @@ def _reset(window: Context) -> None:
 
 
 def _toggle(name: str) -> Run:
-    def run(window: Context) -> None:
+    def run(window: Frame) -> None:
         setattr(window.viewer, name, not getattr(window.viewer, name))
         window.viewer.update()
 
     return run
 
 
-def _several(window: Context) -> bool:
+def _several(window: Frame) -> bool:
     return len(window.document.selection) > 1 and layer(window)
 
 
-def _three(window: Context) -> bool:
+def _three(window: Frame) -> bool:
     return len(window.document.selection) > 2 and layer(window)
 
 

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from rovix.desktop.commands.command import (
     Command,
+    ManyEdit,
     Run,
     called,
     heard,
@@ -25,16 +27,16 @@ from rovix.edit.selected_clips import STAGGERED, chain_landings, on_each, stagge
 from rovix.edit.sound import change_sound
 from rovix.edit.transitions import KINDS, set_transition, transition_near
 from rovix.model import Project
-from rovix.model.clip_kinds import holds_tracks, is_nesting
+from rovix.model.clip_kinds import holds_tracks, is_nesting, is_played
 
 if TYPE_CHECKING:
-    from rovix.desktop.commands.context import Context
+    from rovix.desktop.frame import Frame
 
 FROZEN_SECONDS = 2.0
 
 
 def _trim(edge: str) -> Run:
-    def run(window: Context) -> None:
+    def run(window: Frame) -> None:
         frame = window.document.playhead
         edit = trim_start if edge == "start" else trim_end
         on_selection(f"Trim the {edge} of", lambda p, ids: on_each(ids, lambda q, i: edit(q, i, frame))(p))(
@@ -49,7 +51,7 @@ def _slip(frames: int) -> Run:
 
 
 def _fade(edge: str) -> Run:
-    def run(window: Context) -> None:
+    def run(window: Frame) -> None:
         document, clip = window.document, window.document.clip
         if clip is None or document.playhead not in clip.span:
             document.problem.emit("Put the playhead inside the clip: the fade goes to it.")
@@ -62,7 +64,7 @@ def _fade(edge: str) -> Run:
 
 
 def _move_edge(role: str) -> Run:
-    def run(window: Context) -> None:
+    def run(window: Frame) -> None:
         document, clip = window.document, window.document.clip
         if clip is None or document.playhead not in clip.span:
             document.problem.emit("Put the playhead inside the layer: the move ends or begins there.")
@@ -77,7 +79,7 @@ def _move_edge(role: str) -> Run:
 
 
 def _stagger_clips(from_top: bool) -> Run:
-    def run(window: Context) -> None:
+    def run(window: Frame) -> None:
         frames = window.ask_number(
             "Stagger clips", "Frames between two layers", STAGGERED, -10_000, 10_000, "f"
         )
@@ -88,7 +90,7 @@ def _stagger_clips(from_top: bool) -> Run:
     return run
 
 
-def _group(window: Context) -> None:
+def _group(window: Frame) -> None:
     making("Group", lambda p, ids: _one(group_clips(p, ids)))(window)
 
 
@@ -105,29 +107,29 @@ def _ungroup(project: Project, identities: tuple[str, ...]) -> tuple[Project, li
     return project, freed
 
 
-def opens(window: Context) -> bool:
+def opens(window: Frame) -> bool:
     """Whether the selected clip has tracks of its own to open."""
     return is_nesting(window.document.clip)
 
 
-def _group_selected(window: Context) -> bool:
+def _group_selected(window: Frame) -> bool:
     return holds_tracks(window.document.clip)
 
 
-def _times(window: Context) -> None:
+def _times(window: Frame) -> None:
     times = window.ask_number("Play several times", "How many times", 2, 0.01, 10_000, "×")
     if times is not None:
         on_leader("Repeat", lambda p, i: play_times(p, i, times))(window)
 
 
-def _freeze(window: Context) -> None:
+def _freeze(window: Frame) -> None:
     document = window.document
     frames = document.rate.length(FROZEN_SECONDS)
     on_leader("Freeze a frame of", lambda p, i: freeze(p, i, document.playhead, frames))(window)
 
 
 def _join(kind: str) -> Run:
-    def run(window: Context) -> None:
+    def run(window: Frame) -> None:
         document = window.document
         identity = transition_near(document.project, document.selected or "", document.playhead)
         if identity is None:
@@ -140,11 +142,11 @@ def _join(kind: str) -> Run:
     return run
 
 
-def _rename(window: Context) -> None:
+def _rename(window: Frame) -> None:
     window.timeline.canvas.rename_clip()
 
 
-def _on_each(edit: object) -> object:
+def _on_each(edit: Callable[[Project, str], Project]) -> ManyEdit:
     return lambda project, ids: on_each(ids, edit)(project)
 
 
@@ -168,10 +170,10 @@ CLIP = (
     Command("close-group", "Close the open group", "Clip", "Ctrl+Backspace", lambda w: w.close_group(),
             lambda w: bool(w.document.level.groups)),
     Command("backwards", "Play backwards", "Clip", "", on_selection("Turn round", _on_each(play_backwards)), timed,
-            lambda w: timed(w) and w.document.clip.playing.backwards, ruled=True),
+            lambda w: is_played(w.document.clip) and w.document.clip.playing.backwards, ruled=True),
     Command("and-back", "Play there and back", "Clip", "",
             on_selection("There and back:", _on_each(play_there_and_back)), timed,
-            lambda w: timed(w) and w.document.clip.playing.and_back),
+            lambda w: is_played(w.document.clip) and w.document.clip.playing.and_back),
     Command("times", "Play several times…", "Clip", "", _times, timed),
     Command("freeze", "Freeze the frame at the playhead", "Clip", "", _freeze, timed),
     *(

@@ -11,10 +11,10 @@ from rovix.model import Clip, Project, Track
 from rovix.model.clip_kinds import has_words, is_heard, is_layer, is_played
 
 if TYPE_CHECKING:
-    from rovix.desktop.commands.context import Context
+    from rovix.desktop.frame import Frame
 
-Run = Callable[["Context"], None]
-When = Callable[["Context"], bool]
+Run = Callable[["Frame"], None]
+When = Callable[["Frame"], bool]
 ManyEdit = Callable[[Project, tuple[str, ...]], Project]
 
 
@@ -23,7 +23,7 @@ class Command:
     """`shortcut` is Qt's portable text; `title` may be a function of the window where it changes."""
 
     id: str
-    title: str | Callable[[Context], str]
+    title: str | Callable[[Frame], str]
     menu: str
     shortcut: str
     run: Run
@@ -32,42 +32,42 @@ class Command:
     ruled: bool = False
     """Whether a rule stands above it in its menu."""
 
-    def said(self, window: Context) -> str:
+    def said(self, window: Frame) -> str:
         return self.title if isinstance(self.title, str) else self.title(window)
 
 
-def selected(window: Context) -> bool:
+def selected(window: Frame) -> bool:
     """Whether a clip is selected."""
     return window.document.clip is not None
 
 
-def layer(window: Context) -> bool:
+def layer(window: Frame) -> bool:
     """Whether a clip with a picture is selected."""
     clip = window.document.clip
     return is_layer(clip)
 
 
-def words(window: Context) -> bool:
+def words(window: Frame) -> bool:
     """Whether a text layer is selected."""
     return has_words(window.document.clip)
 
 
-def timed(window: Context) -> bool:
+def timed(window: Frame) -> bool:
     """Whether a clip that plays material is selected."""
     return is_played(window.document.clip)
 
 
-def heard(window: Context) -> bool:
+def heard(window: Frame) -> bool:
     """Whether a clip with a sound of its own is selected."""
     return is_heard(window.document.clip)
 
 
-def several(window: Context) -> bool:
+def several(window: Frame) -> bool:
     """Whether two clips or more are selected."""
     return len(window.document.selection) > 1
 
 
-def called(window: Context) -> str:
+def called(window: Frame) -> str:
     """What the selection is called in the name of a step."""
     document = window.document
     if len(document.selection) > 1:
@@ -79,7 +79,7 @@ def called(window: Context) -> str:
 def on_selection(title: str, edit: ManyEdit) -> Run:
     """A command that edits the selected clips as one step."""
 
-    def run(window: Context) -> None:
+    def run(window: Frame) -> None:
         chosen = window.document.selection
         if chosen:
             window.document.do(f"{title} {called(window)}", lambda project: edit(project, chosen))
@@ -90,7 +90,7 @@ def on_selection(title: str, edit: ManyEdit) -> Run:
 def on_leader(title: str, edit: Callable[[Project, str], Project]) -> Run:
     """A command that edits the clip selected last."""
 
-    def run(window: Context) -> None:
+    def run(window: Frame) -> None:
         clip = window.document.clip
         if clip is not None:
             window.document.do(f"{title} {clip.name or 'clip'}", lambda project: edit(project, clip.id))
@@ -103,7 +103,7 @@ def making(
 ) -> Run:
     """A command that makes clips of the selected ones, and selects what it made."""
 
-    def run(window: Context) -> None:
+    def run(window: Frame) -> None:
         chosen = window.document.selection
         made: list[str] = []
 
@@ -118,7 +118,7 @@ def making(
     return run
 
 
-def selected_track(window: Context) -> Track | None:
+def selected_track(window: Frame) -> Track | None:
     """The track of the clip selected last."""
     return track_of_clip(window.document.project, window.document.selected)
 

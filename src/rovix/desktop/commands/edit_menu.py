@@ -26,20 +26,20 @@ from rovix.edit.selected_clips import (
 from rovix.edit.tracks import clip_order
 
 if TYPE_CHECKING:
-    from rovix.desktop.commands.context import Context
+    from rovix.desktop.frame import Frame
 
 
-def _undo_title(window: Context) -> str:
+def _undo_title(window: Frame) -> str:
     title = window.document.history.undo_title
     return f"Undo: {title}" if title else "Undo"
 
 
-def _redo_title(window: Context) -> str:
+def _redo_title(window: Frame) -> str:
     title = window.document.history.redo_title
     return f"Redo: {title}" if title else "Redo"
 
 
-def _cut(window: Context) -> None:
+def _cut(window: Frame) -> None:
     taking = (
         on_keys("Cut the keys", remove_keys) if window.document.keys else on_selection("Cut", remove_clips)
     )
@@ -47,7 +47,7 @@ def _cut(window: Context) -> None:
         taking(window)
 
 
-def _remove(window: Context) -> None:
+def _remove(window: Frame) -> None:
     """Selected keys go first: they are what the hand was at last."""
     if window.document.keys:
         on_keys("Remove the keys", remove_keys)(window)
@@ -56,7 +56,7 @@ def _remove(window: Context) -> None:
 
 
 def _split(everywhere: bool) -> Run:
-    def run(window: Context) -> None:
+    def run(window: Frame) -> None:
         document = window.document
         ids = None if everywhere else document.selection
         document.do("Split at the playhead", lambda project: split_clips(project, ids, document.playhead))
@@ -64,17 +64,17 @@ def _split(everywhere: bool) -> Run:
     return run
 
 
-def _select_all(window: Context) -> None:
+def _select_all(window: Frame) -> None:
     window.document.select(*ids_after(window.document.project, 0))
 
 
-def _select_after(window: Context) -> None:
+def _select_after(window: Frame) -> None:
     document = window.document
     document.select(*ids_after(document.project, document.playhead))
 
 
 def _select_next(way: int, also: bool) -> Run:
-    def run(window: Context) -> None:
+    def run(window: Frame) -> None:
         document = window.document
         order = clip_order(document.project)
         if not order:
@@ -95,7 +95,7 @@ def _nudge(frames: int, tracks: int = 0) -> Run:
     )
     keys = on_keys("Nudge the keys", lambda p, i, c: move_keys(p, i, c, frames), frames)
 
-    def run(window: Context) -> None:
+    def run(window: Frame) -> None:
         (keys if frames and window.document.keys else clips)(window)
 
     return run

@@ -13,7 +13,7 @@ from rovix.model.clip_kinds import is_layer
 from rovix.model.effects import EFFECTS
 
 if TYPE_CHECKING:
-    from rovix.desktop.commands.context import Context
+    from rovix.desktop.frame import Frame
 
 
 @cache
@@ -28,7 +28,7 @@ def effect_commands() -> tuple[Command, ...]:
 def _adding(kind: str) -> Run:
     name = EFFECTS[kind].facts.name
 
-    def run(window: Context) -> None:
+    def run(window: Frame) -> None:
         def edit(project: Project, identities: tuple[str, ...]) -> Project:
             for identity in filter(lambda i: is_layer(clip_by_id(project, i)), identities):
                 project = add_effect(project, identity, kind)

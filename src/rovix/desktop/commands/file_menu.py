@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from rovix.desktop.commands.command import Command
+from rovix.desktop.commands.command import Command, done
 
 FILE = (
     Command("new", "New project…", "File", "Ctrl+N", lambda w: w.files.new()),
@@ -12,8 +12,8 @@ FILE = (
     Command("find-media", "Find missing media…", "File", "", lambda w: w.relink_missing(),
             lambda w: bool(w.missing_media())),
     Command("left-work", "Unsaved work…", "File", "", lambda w: w.files.show_left_work()),
-    Command("save", "Save", "File", "Ctrl+S", lambda w: w.files.save(), ruled=True),
-    Command("save-as", "Save as…", "File", "Ctrl+Shift+S", lambda w: w.files.save_as()),
-    Command("export", "Export…", "File", "Ctrl+E", lambda w: w.open_export(), ruled=True),
-    Command("quit", "Quit", "File", "Ctrl+Q", lambda w: w.close(), ruled=True),
+    Command("save", "Save", "File", "Ctrl+S", lambda w: done(w.files.save()), ruled=True),
+    Command("save-as", "Save as…", "File", "Ctrl+Shift+S", lambda w: done(w.files.save_as())),
+    Command("export", "Export…", "File", "Ctrl+E", lambda w: done(w.open_export()), ruled=True),
+    Command("quit", "Quit", "File", "Ctrl+Q", lambda w: done(w.close()), ruled=True),
 )  # fmt: skip

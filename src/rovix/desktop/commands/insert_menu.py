@@ -10,13 +10,13 @@ from rovix.edit.shapes import add_background, add_shape
 from rovix.model import Project, Text, TextClip, new_id
 
 if TYPE_CHECKING:
-    from rovix.desktop.commands.context import Context
+    from rovix.desktop.frame import Frame
 
 WORDS_SECONDS = 4.0
 BACKGROUND_SECONDS = 8.0
 
 
-def _add_words(window: Context) -> None:
+def _add_words(window: Frame) -> None:
     document = window.document
     rate = document.rate
     clip = TextClip(id=new_id(), name="New words", text=Text(content="New words"))
@@ -28,7 +28,7 @@ def _add_words(window: Context) -> None:
         window.viewer.edit_words()
 
 
-def _made(window: Context, title: str, edit: object) -> None:
+def _made(window: Frame, title: str, edit: object) -> None:
     made: list[str] = []
 
     def edited(project: Project) -> Project:
@@ -41,7 +41,7 @@ def _made(window: Context, title: str, edit: object) -> None:
 
 
 def _background(kind: str, said: str) -> Run:
-    def run(window: Context) -> None:
+    def run(window: Frame) -> None:
         document = window.document
         # A ground lies under everything that is there, or it is as long as a first one should be.
         length = max(
@@ -53,7 +53,7 @@ def _background(kind: str, said: str) -> Run:
 
 
 def _shape(form: str, said: str) -> Run:
-    def run(window: Context) -> None:
+    def run(window: Frame) -> None:
         document = window.document
         length = document.rate.length(WORDS_SECONDS)
         _made(window, f"Insert {said}", lambda p: add_shape(p, form, document.playhead, length))
@@ -61,7 +61,7 @@ def _shape(form: str, said: str) -> Run:
     return run
 
 
-def _fitting(window: Context) -> None:
+def _fitting(window: Frame) -> None:
     identity = window.document.selected
     _made(window, "Put a box round the layer", lambda p: add_shape(p, "rounded", 0, 1, identity))
 

@@ -35,13 +35,13 @@ from rovix.model.move import Role
 from rovix.model.transform import Transform
 
 if TYPE_CHECKING:
-    from rovix.desktop.commands.context import Context
+    from rovix.desktop.frame import Frame
 
 DRIFT = 0.04
 KeyEdit = Callable[[Project, str, Chosen], Project]
 
 
-def chosen_keys(window: Context) -> dict[str, Chosen]:
+def chosen_keys(window: Frame) -> dict[str, Chosen]:
     """By clip, the selected keys; where none are, all of the selected layer."""
     keys, clip = window.document.keys, window.document.clip
     if keys:
@@ -50,14 +50,14 @@ def chosen_keys(window: Context) -> dict[str, Chosen]:
     return {clip.id: found} if clip is not None and found else {}
 
 
-def _keyed(window: Context) -> bool:
+def _keyed(window: Frame) -> bool:
     return bool(chosen_keys(window))
 
 
 def on_keys(title: str, edit: KeyEdit, step: int = 0) -> Run:
     """A command that edits the chosen keys as one step; `step` is how many frames it moves them by."""
 
-    def run(window: Context) -> None:
+    def run(window: Frame) -> None:
         chosen, keys = chosen_keys(window), window.document.keys
         before = list(keys)
 
@@ -72,7 +72,7 @@ def on_keys(title: str, edit: KeyEdit, step: int = 0) -> Run:
     return run
 
 
-def _add(window: Context) -> None:
+def _add(window: Frame) -> None:
     """A key on the playhead's frame for each channel that is animated."""
     document, clip = window.document, window.document.clip
     if clip is None or document.playhead not in clip.span:
@@ -86,7 +86,7 @@ def _add(window: Context) -> None:
 
 
 def _go(way: int) -> Run:
-    def run(window: Context) -> None:
+    def run(window: Frame) -> None:
         document, clip = window.document, window.document.clip
         assert clip is not None
         frames = sorted({clip.start + frame for own in all_keys(clip).values() for frame in own})
@@ -97,7 +97,7 @@ def _go(way: int) -> Run:
     return run
 
 
-def _stretch(window: Context) -> None:
+def _stretch(window: Frame) -> None:
     percent = window.ask_number(
         "Stretch the keys", "Their length, about the first of them", 100, 1, 10_000, "%"
     )
@@ -110,7 +110,7 @@ def _first(chosen: Chosen) -> int:
     return min(frame for own in chosen.values() for frame in own)
 
 
-def _repeat(window: Context) -> None:
+def _repeat(window: Frame) -> None:
     times = window.ask_number("Repeat the keys", "How many times in all", 2, 1, 1000, "×")
     if times is None:
         return
@@ -121,14 +121,14 @@ def _repeat(window: Context) -> None:
         on_keys("Repeat the keys", lambda p, i, c: repeat_keys(p, i, c, round(times), round(gap)))(window)
 
 
-def _thin(window: Context) -> None:
+def _thin(window: Frame) -> None:
     said = "How far values may change, of the most that they do"
     tolerance = window.ask_number("Thin out the keys", said, 1, 0, 100, "%")
     if tolerance is not None:
         on_keys("Thin out the keys", lambda p, i, c: thin_keys(p, i, c, tolerance / 100))(window)
 
 
-def _stagger(window: Context) -> None:
+def _stagger(window: Frame) -> None:
     frames = window.ask_number(
         "Shift channels", "Frames that each channel comes after the one above it", 2, -10_000, 10_000, "f"
     )
@@ -136,7 +136,7 @@ def _stagger(window: Context) -> None:
         on_keys("Shift the channels", lambda p, i, c: stagger_keys(p, i, c, round(frames)))(window)
 
 
-def _align(window: Context) -> None:
+def _align(window: Frame) -> None:
     """Move the keys so that the first of each channel is under the playhead."""
     document = window.document
 
@@ -152,28 +152,28 @@ def _ways(title: str, curve: str) -> Run:
     return on_keys(title, lambda p, i, c: set_curves(p, i, c, curve))
 
 
-def _lanes(window: Context) -> None:
+def _lanes(window: Frame) -> None:
     for identity in window.document.selection:
         window.timeline.canvas.lanes.toggle(identity)
 
 
-def _in_lanes(window: Context) -> bool:
+def _in_lanes(window: Frame) -> bool:
     return (
         bool(window.document.selection)
         and window.document.selected in window.timeline.canvas.lanes.state.open
     )
 
 
-def _select_all(window: Context) -> None:
+def _select_all(window: Frame) -> None:
     if window.document.clip is not None:
         window.timeline.canvas.lanes.select_all(window.document.clip)
 
 
-def _has_all_keys(window: Context) -> bool:
+def _has_all_keys(window: Frame) -> bool:
     return bool(all_keys(window.document.clip))
 
 
-def _select_here(window: Context) -> None:
+def _select_here(window: Frame) -> None:
     """Select the keys of the layer on the playhead's frame."""
     document, clip = window.document, window.document.clip
     assert clip is not None
@@ -181,8 +181,8 @@ def _select_here(window: Context) -> None:
     document.keys.set((clip.id, name, frame) for name, own in all_keys(clip).items() if frame in own)
 
 
-def _moved(role: Role) -> Callable[[Context], bool]:
-    def when(window: Context) -> bool:
+def _moved(role: Role) -> Callable[[Frame], bool]:
+    def when(window: Frame) -> bool:
         clip = window.document.clip
         return is_layer(clip) and any(move.role == role for move in clip.moves)
 
@@ -190,7 +190,7 @@ def _moved(role: Role) -> Callable[[Context], bool]:
 
 
 def _write_out(role: Role) -> Run:
-    def run(window: Context) -> None:
+    def run(window: Frame) -> None:
         clip = window.document.clip
         assert is_layer(clip)
         move = next(move for move in clip.moves if move.role == role)
@@ -207,22 +207,22 @@ def _make_move(role: Role) -> Run:
     return on_keys(f"Make an {role} of the keys", edit)
 
 
-def _place(window: Context) -> Transform | None:
+def _place(window: Frame) -> Transform | None:
     clip = window.document.clip
     return clip.transform if is_layer(clip) else None
 
 
-def _has_path(window: Context) -> bool:
+def _has_path(window: Frame) -> bool:
     place = _place(window)
     return place is not None and place.path is not None
 
 
-def _has_no_path(window: Context) -> bool:
+def _has_no_path(window: Frame) -> bool:
     return layer(window) and not _has_path(window)
 
 
 def _on_path(title: str, edit: Callable[[Project, str], Project]) -> Run:
-    def run(window: Context) -> None:
+    def run(window: Frame) -> None:
         clip = window.document.clip
         assert clip is not None
         window.viewer.show_path = True
@@ -231,7 +231,7 @@ def _on_path(title: str, edit: Callable[[Project, str], Project]) -> Run:
     return run
 
 
-def _points(window: Context) -> tuple[int, ...]:
+def _points(window: Frame) -> tuple[int, ...]:
     """The frames of the selected points of the path, or of all."""
     clip = window.document.clip
     place = _place(window)
@@ -241,31 +241,31 @@ def _points(window: Context) -> tuple[int, ...]:
     return chosen or tuple(key.frame for key in place.path.keys)
 
 
-def _turn_along(window: Context) -> None:
+def _turn_along(window: Frame) -> None:
     place = _place(window)
     along = place is not None and place.path is not None and place.path.along
     _on_path("Turn along the path", lambda p, i: set_along(p, i, not along))(window)
 
 
-def _is_along(window: Context) -> bool:
+def _is_along(window: Frame) -> bool:
     place = _place(window)
     return place is not None and place.path is not None and place.path.along
 
 
 def _shaped(title: str, edit: Callable[[Project, str, tuple[int, ...]], Project]) -> Run:
-    def run(window: Context) -> None:
+    def run(window: Frame) -> None:
         points = _points(window)
         _on_path(title, lambda p, i: edit(p, i, points))(window)
 
     return run
 
 
-def _off_path(window: Context) -> None:
+def _off_path(window: Frame) -> None:
     frame = window.document.clip_frame
     _on_path("Take away the path", lambda p, i: remove_path(p, i, frame))(window)
 
 
-def _drift(window: Context) -> None:
+def _drift(window: Frame) -> None:
     clip = window.document.clip
     assert clip is not None
     window.document.do(f"Let drift {clip.name or 'clip'}", lambda p: drift(p, clip.id, DRIFT))

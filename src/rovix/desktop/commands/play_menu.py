@@ -5,16 +5,17 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from rovix.desktop.commands.command import Command, Run, layer
+from rovix.desktop.projector import FULL_PLAYING
 from rovix.desktop.rehearsal import rehearse_span
 from rovix.edit.comparing import usable_kind
 from rovix.time import Span
 
 if TYPE_CHECKING:
-    from rovix.desktop.commands.context import Context
+    from rovix.desktop.frame import Frame
 
 
 def _seek(step: int) -> Run:
-    def run(window: Context) -> None:
+    def run(window: Frame) -> None:
         window.projector.stop()
         window.document.seek(window.document.playhead + step)
 
@@ -22,7 +23,7 @@ def _seek(step: int) -> Run:
 
 
 def _go(edge: str) -> Run:
-    def run(window: Context) -> None:
+    def run(window: Frame) -> None:
         window.projector.stop()
         span = window.document.play_span
         window.document.seek(span.start if edge == "start" else span.end - 1)
@@ -30,7 +31,7 @@ def _go(edge: str) -> Run:
     return run
 
 
-def _play(window: Context) -> None:
+def _play(window: Frame) -> None:
     if window.projector.playing:
         window.projector.stop()
     else:
@@ -39,7 +40,7 @@ def _play(window: Context) -> None:
 
 
 def _shuttle(way: int) -> Run:
-    def run(window: Context) -> None:
+    def run(window: Frame) -> None:
         player = window.projector.player
         speed = float(way)
         if window.projector.playing and player.speed * way > 0:
@@ -51,7 +52,7 @@ def _shuttle(way: int) -> Run:
 
 
 def _range(edge: str) -> Run:
-    def run(window: Context) -> None:
+    def run(window: Frame) -> None:
         document = window.document
         old = document.range or Span(0, document.length)
         frame = document.playhead
@@ -63,7 +64,7 @@ def _range(edge: str) -> Run:
     return run
 
 
-def _rehearse(window: Context) -> None:
+def _rehearse(window: Frame) -> None:
     span = rehearse_span(window.document)
     if span is not None and span.length:
         window.viewer.finish_words()
@@ -72,17 +73,26 @@ def _rehearse(window: Context) -> None:
         window.projector.play(span, loop=True)
 
 
-def _comparison(window: Context) -> None:
+def _comparison(window: Frame) -> None:
     """Begin a line-up of the move that the shelf tunes, and play its part again and again; or end it."""
-    line_up = window.viewer.line_up
-    if line_up.on:
-        line_up.end()
+    comparison = window.viewer.comparison
+    if comparison.on:
+        comparison.end()
         return
     window.viewer.finish_words()
     window.shelf.stop_trying()
     which = window.shelf.tuned()
-    if line_up.begin(which, usable_kind(window.document.clip, which, line_up.kind)):
+    if comparison.begin(which, usable_kind(window.document.clip, which, comparison.kind)):
         _rehearse(window)
+
+
+def _turn_governor(window: Frame) -> None:
+    """Draw pictures smaller while playing where they would come late, or let them come late."""
+    projector = window.projector
+    projector.stop()
+    projector.governed = not projector.governed
+    window.settings.setValue(FULL_PLAYING, not projector.governed)
+    window.refresh_commands()
 
 
 PLAY = (
@@ -91,8 +101,10 @@ PLAY = (
     Command("pause", "Pause", "Play", "K", lambda w: w.projector.stop()),
     Command("forward", "Play forwards, again for faster", "Play", "L", _shuttle(1)),
     Command("rehearse", "Rehearse the move", "Play", "R", _rehearse, layer),
+    Command("full-playing", "Always full pictures while playing", "Play", "", _turn_governor,
+            checked=lambda w: not w.projector.governed),
     Command("compare", "Compare curves, moves or lengths", "Play", "Ctrl+Shift+L", _comparison, layer,
-            checked=lambda w: w.viewer.line_up.on),
+            checked=lambda w: w.viewer.comparison.on),
     Command("previous-frame", "One frame back", "Play", "Left", _seek(-1)),
     Command("next-frame", "One frame on", "Play", "Right", _seek(1)),
     Command("back-10", "Ten frames back", "Play", "Shift+Left", _seek(-10)),

@@ -9,17 +9,17 @@ from rovix.edit.markers import add_marker, neighbour, remove_marker
 from rovix.model import Marker
 
 if TYPE_CHECKING:
-    from rovix.desktop.commands.context import Context
+    from rovix.desktop.frame import Frame
 
 
-def marker_here(window: Context) -> Marker | None:
+def marker_here(window: Frame) -> Marker | None:
     """The marker on the playhead's frame."""
     document = window.document
     markers = document.project.sequence.markers
     return next((marker for marker in markers if marker.frame == document.playhead), None)
 
 
-def _mark(window: Context) -> None:
+def _mark(window: Frame) -> None:
     """Also while it plays: nothing stops for it."""
     document = window.document
     frame = document.playhead
@@ -27,14 +27,14 @@ def _mark(window: Context) -> None:
     document.do("Put a marker", lambda p: add_marker(p, frame, f"Marker {count}"))
 
 
-def _unmark(window: Context) -> None:
+def _unmark(window: Frame) -> None:
     marker = marker_here(window)
     if marker is not None:
         window.document.do(f"Remove {marker.name}", lambda p: remove_marker(p, marker.id))
 
 
 def _to_marker(way: int) -> Run:
-    def run(window: Context) -> None:
+    def run(window: Frame) -> None:
         document = window.document
         frame = neighbour(document.project, document.playhead, way)
         if frame is not None:
@@ -44,11 +44,11 @@ def _to_marker(way: int) -> Run:
     return run
 
 
-def _marked(window: Context) -> bool:
+def _marked(window: Frame) -> bool:
     return bool(window.document.project.sequence.markers)
 
 
-def _no_group(window: Context) -> bool:
+def _no_group(window: Frame) -> bool:
     return not window.document.level.groups
 
 

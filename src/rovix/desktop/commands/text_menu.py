@@ -9,12 +9,13 @@ from rovix.desktop.commands.command import Command, Run, done, layer, on_leader,
 from rovix.edit import move_of
 from rovix.edit.moves import reverse_entrances
 from rovix.edit.selected_clips import STAGGERED
+from rovix.model.roles import ROLES
 
 if TYPE_CHECKING:
-    from rovix.desktop.commands.context import Context
+    from rovix.desktop.frame import Frame
 
 
-def _keep_look(window: Context) -> None:
+def _keep_look(window: Frame) -> None:
     window.shelf.open_role("look")
     window.shelf.keeping.keep()
 
@@ -23,7 +24,7 @@ def _show(role: str) -> Run:
     return lambda window: window.shelf.open_role(role)
 
 
-def _paste_staggered(window: Context) -> None:
+def _paste_staggered(window: Frame) -> None:
     """Paste the motion and let each layer begin a few frames after the one above it."""
     said = "Paste the motion, staggered", "Frames between two layers"
     frames = window.ask_number(*said, STAGGERED, -10_000, 10_000, "f")
@@ -40,7 +41,8 @@ WORDS = (
     Command("paste-look", "Paste the look", "Text", "", lambda w: clipboard.paste_look(w.document), words),
     Command("keep-look", "Keep the look in the shelf…", "Text", "", _keep_look, words),
     Command("show-looks", "Show the looks", "Text", "Ctrl+L", lambda w: w.shelf.open_role("look")),
-    *(Command(f"show-{role}s", f"Show the {role}s", "Text", "", _show(role)) for role in ("entrance", "loop", "exit")),
+    *(Command(f"show-{facts.plural}", f"Show the {facts.plural}", "Text", "", _show(role))
+      for role, facts in ROLES.items()),
     Command("copy-motion", "Copy the motion", "Text", "Ctrl+Shift+Alt+C",
             lambda w: clipboard.copy_motion(w.document),
             lambda w: bool(getattr(w.document.clip, "moves", ())), ruled=True),

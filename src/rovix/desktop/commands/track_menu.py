@@ -10,11 +10,11 @@ from rovix.edit.tracks import add_track, change_track, move_track, remove_track,
 from rovix.model import Project
 
 if TYPE_CHECKING:
-    from rovix.desktop.commands.context import Context
+    from rovix.desktop.frame import Frame
 
 
 def _turn_track(field: str) -> Run:
-    def run(window: Context) -> None:
+    def run(window: Frame) -> None:
         track = selected_track(window)
         if track is not None:
             changes = {field: not getattr(track, field)}
@@ -29,7 +29,7 @@ def _track_is(field: str) -> When:
 
 
 def _move_track(way: int) -> Run:
-    def run(window: Context) -> None:
+    def run(window: Frame) -> None:
         track = selected_track(window)
         if track is not None:
             window.document.do(f"Move {track.name}", lambda p: move_track(p, track.id, way))
@@ -38,14 +38,14 @@ def _move_track(way: int) -> Run:
 
 
 def _heights(factor: float) -> Run:
-    def run(window: Context) -> None:
+    def run(window: Frame) -> None:
         said = "Taller tracks" if factor > 1 else "Lower tracks"
         window.document.do(said, lambda p: scale_heights(p, factor))
 
     return run
 
 
-def _remove_empty_tracks(window: Context) -> None:
+def _remove_empty_tracks(window: Frame) -> None:
     def edit(project: Project) -> Project:
         for track in project.sequence.tracks:
             if not track.clips:

@@ -8,11 +8,11 @@ from rovix.desktop.commands.command import Command, Run
 from rovix.edit.shutter import blur_while_editing
 
 if TYPE_CHECKING:
-    from rovix.desktop.commands.context import Context
+    from rovix.desktop.frame import Frame
 
 
 def _toggle(name: str) -> Run:
-    def run(window: Context) -> None:
+    def run(window: Frame) -> None:
         setattr(window.viewer, name, not getattr(window.viewer, name))
         window.viewer.update()
         window.refresh_commands()
@@ -20,12 +20,12 @@ def _toggle(name: str) -> Run:
     return run
 
 
-def _follow(window: Context) -> None:
+def _follow(window: Frame) -> None:
     window.timeline.canvas.follows = not window.timeline.canvas.follows
     window.refresh_commands()
 
 
-def _turn_blur(window: Context) -> None:
+def _turn_blur(window: Frame) -> None:
     blurs = not window.document.project.sequence.blur_while_editing
     title = "Show motion blur while editing" if blurs else "Leave motion blur out while editing"
     window.document.do(title, lambda project: blur_while_editing(project, blurs))

@@ -25,6 +25,7 @@ from PySide6.QtWidgets import (
 from rovix.desktop.document import Document
 from rovix.engine.export import ExportJob
 from rovix.engine.export_process import ExportProcess, Progress
+from rovix.media.encoders import ENCODERS
 from rovix.time import Span
 
 
@@ -160,9 +161,10 @@ class ExportWindow(QDialog):
             self.close()
 
     def _choose(self) -> None:
-        path, _ = QFileDialog.getSaveFileName(self, "Export to", self.out.text(), "MP4 video (*.mp4)")
+        path, _ = QFileDialog.getSaveFileName(self, "Export to", self.out.text(), _kinds())
         if path:
-            self.out.setText(path if path.endswith(".mp4") else f"{path}.mp4")
+            known = Path(path).suffix.lower() in ENCODERS
+            self.out.setText(path if known else f"{path}{next(iter(ENCODERS))}")
 
     def _proposed(self) -> Path:
         document = self._document
@@ -188,3 +190,8 @@ def _even(side: float) -> int:
 def has_range(document: Document) -> bool:
     """Whether the sequence has a range; the one of an open group counts in the group's own time."""
     return document.range is not None and not document.level.groups
+
+
+def _kinds() -> str:
+    """The kinds of file, as the file dialog lists them."""
+    return ";;".join(f"{kind.called} (*{suffix})" for suffix, kind in ENCODERS.items())

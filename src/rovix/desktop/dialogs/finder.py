@@ -21,10 +21,10 @@ from rovix.desktop.also_called import is_found
 from rovix.desktop.commands import COMMANDS, Command, effect_commands
 
 if TYPE_CHECKING:
-    from rovix.desktop.window import Window
+    from rovix.desktop.frame import Frame
 
 
-def matching(text: str, window: Window) -> list[Command]:
+def matching(text: str, window: Frame) -> list[Command]:
     """Commands that can be run now and whose title has every typed word, or what stands for it."""
     usable = [item for item in (*COMMANDS, *effect_commands()) if item.when(window) and item.id != "find"]
     found = [item for item in usable if is_found(f"{item.said(window)} {item.menu}", text)]
@@ -41,7 +41,7 @@ def matching(text: str, window: Window) -> list[Command]:
 class Finder(QDialog):
     """Type part of a command's name, Enter runs it."""
 
-    def __init__(self, window: Window) -> None:
+    def __init__(self, window: Frame) -> None:
         super().__init__(window)
         self._window = window
         self.setWindowTitle("Find a command")
@@ -74,10 +74,12 @@ class Finder(QDialog):
 
     def _choose(self, row: int) -> None:
         row = min(max(0, row), self.list.topLevelItemCount() - 1)
-        self.list.setCurrentItem(self.list.topLevelItem(row))
+        item = self.list.topLevelItem(row)
+        if item is not None:
+            self.list.setCurrentItem(item)
 
     def _row(self) -> int:
-        return self.list.indexOfTopLevelItem(self.list.currentItem())
+        return self.list.currentIndex().row()
 
     def take(self) -> None:
         """Run the chosen command."""
@@ -102,7 +104,7 @@ class Finder(QDialog):
 class Shortcuts(QDialog):
     """All commands with their menus and shortcuts."""
 
-    def __init__(self, window: Window) -> None:
+    def __init__(self, window: Frame) -> None:
         super().__init__(window)
         self.setWindowTitle("Shortcuts")
         self.resize(520, 560)

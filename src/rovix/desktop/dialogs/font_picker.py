@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 from PySide6.QtCore import (
+    QAbstractItemModel,
     QEvent,
     QModelIndex,
     QObject,
@@ -247,7 +248,9 @@ class _Rows(QStyledItemDelegate):
         painter.setPen(colour("accent" if starred else "muted"))
         painter.drawText(_star_box(box), Qt.AlignmentFlag.AlignCenter, "★" if starred else "☆")
 
-    def editorEvent(self, event: QEvent, model: QObject, option: QStyleOptionViewItem, index: Index) -> bool:
+    def editorEvent(
+        self, event: QEvent, model: QAbstractItemModel, option: QStyleOptionViewItem, index: Index
+    ) -> bool:
         if (
             event.type() == QEvent.Type.MouseButtonRelease
             and isinstance(event, QMouseEvent)

@@ -14,13 +14,13 @@ from rovix.model import Project, Sequence
 from rovix.time import timecode
 
 if TYPE_CHECKING:
-    from rovix.desktop.window import Window
+    from rovix.desktop.frame import Frame
 
 
 class Sequences(QDialog):
     """The list; Enter or a double-click opens one, F2 renames it."""
 
-    def __init__(self, window: Window) -> None:
+    def __init__(self, window: Frame) -> None:
         super().__init__(window)
         self.setWindowTitle("Sequences")
         self.resize(520, 320)

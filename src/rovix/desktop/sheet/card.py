@@ -9,6 +9,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QFrame, QToolButton, QVBoxLayout, QWidget
 
+from rovix.desktop.qt import parent_of
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.paint_fields import PAINTS, PaintFields
 from rovix.desktop.sheet.parts import ColourButton, Rows, Segments, lowered
@@ -135,14 +136,14 @@ class CardHead(QWidget):
         if self._press is not None and abs(event.position().y() - self._press.y()) > 4:
             self._dragging = True
         if self._dragging:
-            self.dragged.emit(self.mapToParent(event.position().toPoint()).y() + self.parentWidget().y())
+            self.dragged.emit(self.mapToParent(event.position().toPoint()).y() + parent_of(self).y())
             self.update()
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         dragging, self._dragging, press = self._dragging, False, self._press
         self._press = None
         if dragging:
-            self.dropped.emit(self.mapToParent(event.position().toPoint()).y() + self.parentWidget().y())
+            self.dropped.emit(self.mapToParent(event.position().toPoint()).y() + parent_of(self).y())
         elif press is not None:
             self.opened.emit()
 

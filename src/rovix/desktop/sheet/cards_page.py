@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from typing import Any
+from functools import partial
+from typing import Any, ClassVar
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QMenu, QPushButton, QVBoxLayout, QWidget
@@ -20,7 +21,7 @@ class CardsPage(Page):
     """What a page of looks and one of effects have in common; they say what an item is and does."""
 
     said, title, hint, empty, add_tip = "part", "", "", "", ""
-    names: dict[str, str]
+    names: ClassVar[dict[str, str]]
 
     def __init__(self, document: Document) -> None:
         super().__init__(document)
@@ -83,7 +84,7 @@ class CardsPage(Page):
         self.adding = QPushButton(f"Add {_an(self.said)}", toolTip=self.add_tip)
         self.menu = QMenu(self.adding)
         for kind, name in self.names.items():
-            self.menu.addAction(name, lambda k=kind: self.add(k))
+            self.menu.addAction(name, partial(self.add, kind))
         self.adding.setMenu(self.menu)
         box.addWidget(self.adding)
         box.addStretch(1)
@@ -126,7 +127,7 @@ class CardsPage(Page):
 
     def _rebuild(self, items: tuple[Item, ...]) -> None:
         kept = {card.identity: card for card in self._cards}
-        self._cards = [kept.pop(item.id, None) or self._new_card(item) for item in items]
+        self._cards = [kept.pop(item.id) if item.id in kept else self._new_card(item) for item in items]
         self.pips.forget(lambda pip: any(card.isAncestorOf(pip) for card in kept.values()))
         for card in kept.values():
             card.hide()

@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QWidget
 
 from rovix.curve import easing, easing_names, settling_time, spring_of
 from rovix.desktop.dialogs.curve_picker import CurvePicker
+from rovix.desktop.qt import line_of
 from rovix.desktop.theme import colour
 from rovix.model import Clip
 
@@ -80,7 +81,7 @@ class CurveBox(QWidget):
         self._box.setMinimumContentsLength(6)
         self._box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self._box.activated.connect(lambda _: self._take())
-        self._box.lineEdit().returnPressed.connect(self._take)
+        line_of(self._box).returnPressed.connect(self._take)
         self._picture = CurvePicture()
         self._picture.clicked.connect(self.pick)
         row.addWidget(self._box, 1)
@@ -92,7 +93,7 @@ class CurveBox(QWidget):
     def show_curve(self, text: str) -> None:
         self._shown = text
         self._box.setCurrentText(text)
-        self._box.lineEdit().setCursorPosition(0)
+        line_of(self._box).setCursorPosition(0)
         self._picture.show_curve(text)
 
     def pick(self) -> CurvePicker:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from math import isfinite
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, cast
 
 from msgspec import inspect
 from PySide6.QtWidgets import QCheckBox, QComboBox, QPushButton
@@ -29,18 +29,19 @@ from rovix.model.effects.rows import (
     Whole,
 )
 from rovix.model.fields import channel_fields
+from rovix.model.node import Node
 
 if TYPE_CHECKING:
-    from rovix.desktop.sheet.effects_page import EffectsPage
+    from rovix.desktop.sheet.cards_page import CardsPage
 
 
 class EffectFields(CardFields):
     """The fields of one effect."""
 
-    def __init__(self, page: EffectsPage, item: Item) -> None:
+    def __init__(self, page: CardsPage, item: Item) -> None:
         super().__init__(page, item)
         self._more: list[Callable[[Item], None]] = []
-        self._channels = channel_fields(type(item))
+        self._channels = channel_fields(cast("type[Node]", type(item)))
         for row in item.facts.rows:
             _BUILD[type(row)](self, row)
 
@@ -101,7 +102,13 @@ def _whole(rows: EffectFields, row: Whole) -> None:
         field.setToolTip(row.tip)
     label, wanted = rows.add(row.label, [field]), row.when
     if wanted is not None:
-        rows._more.append(lambda item: [w.setVisible(wanted(item)) for w in (label, field)])
+        shown = wanted
+
+        def show(item: Item) -> None:
+            label.setVisible(shown(item))
+            field.setVisible(shown(item))
+
+        rows._more.append(show)
 
 
 def _fields_of(item: Item) -> tuple[inspect.Field, ...]:

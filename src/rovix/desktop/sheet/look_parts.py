@@ -15,7 +15,7 @@ from rovix.desktop.theme import colour
 from rovix.model import Box, Fill, Glow, LongShadow, LookPart, Outline, Shadow
 
 if TYPE_CHECKING:
-    from rovix.desktop.sheet.look_page import LookPage
+    from rovix.desktop.sheet.cards_page import CardsPage
 
 
 def kind_of(part: LookPart) -> str:
@@ -26,7 +26,7 @@ def kind_of(part: LookPart) -> str:
 class PartFields(CardFields):
     """The fields of one part."""
 
-    def __init__(self, page: LookPage, part: LookPart) -> None:
+    def __init__(self, page: CardsPage, part: LookPart) -> None:
         super().__init__(page, part)
         _BUILD[type(part)](self)
         opacity = self.number("opacity", "Opacity", "%", 1, 0, 0, 100, factor=100)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from typing import Any
 
 from PySide6.QtCore import Qt
@@ -23,6 +24,11 @@ _SHOWN = {
 PaintEdit = Callable[[Project, Callable[[Any], Any]], Project]
 
 
+def _addresses(paint: Callable[[], str], names: tuple[str, ...]) -> list[str]:
+    """The addresses of fields of a paint, which may have another place by now."""
+    return [f"{paint()}.{name}" for name in names]
+
+
 class PaintFields(QWidget):
     """Fields of a fill called `name`; `edit(project, change)` gives the project with `change` applied
     to that fill, and `address` says where in the clip it stands."""
@@ -30,6 +36,7 @@ class PaintFields(QWidget):
     def __init__(
         self, page: Page, name: str, kinds: dict[str, str], edit: PaintEdit, address: Callable[[], str]
     ) -> None:
+        # Long: the controls in the order in which they stand, a statement or two each.
         super().__init__()
         self._page, self._name, self._edit, self._address = page, name, edit, address
         self._kind = Segments(kinds, name)
@@ -62,7 +69,7 @@ class PaintFields(QWidget):
             ("grain", "Grain, seed", [self._strength, self._seed], ("strength",)),
         ):
             self._rows[row] = Rows()
-            pip = page.pips.pip(f"{name} {said.lower()}", lambda n=names: [f"{address()}.{c}" for c in n])
+            pip = page.pips.pip(f"{name} {said.lower()}", partial(_addresses, address, names))
             self._rows[row].add(said, fields, pip)
         self._stops = StopRows(page, edit, address)
         column = QVBoxLayout(self)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import QEvent, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
@@ -186,8 +186,8 @@ class ColourButton(QWidget):
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         self.choose()
 
-    def keyPressEvent(self, event: object) -> None:
-        if event.key() in (Qt.Key.Key_Space, Qt.Key.Key_Return):  # type: ignore[attr-defined]
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Space, Qt.Key.Key_Return):
             self.choose()
         else:
             super().keyPressEvent(event)
@@ -218,7 +218,7 @@ class Rows(QWidget):
     def add(
         self,
         name: str,
-        fields: list[QWidget],
+        fields: Sequence[QWidget],
         pip: KeyPip | None = None,
         reset: Callable[[], None] | None = None,
         beside: QWidget | None = None,

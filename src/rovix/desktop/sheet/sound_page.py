@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PySide6.QtWidgets import QLabel
 
 from rovix.desktop.document import Document
@@ -28,8 +30,10 @@ class SoundPage(Page):
         rows = Rows()
         for name, field in self._channels.items():
             said, address = _CHANNELS[name][0], f"sound.{name}"
-            pip = self.pips.pip(said, lambda a=address: [a])
-            rows.add(said, [field], pip, self.resetting(f"Reset the {said.lower()}", lambda a=address: [a]))
+            pip = self.pips.pip(said, partial(list, (address,)))
+            rows.add(
+                said, [field], pip, self.resetting(f"Reset the {said.lower()}", partial(list, (address,)))
+            )
         fades = Rows()
         for name, said in _FADES.items():
             fades.add(said, [self._fades[name]])

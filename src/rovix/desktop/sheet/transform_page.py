@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 import numpy as np
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QToolButton, QWidget
 
@@ -21,37 +23,22 @@ from rovix.edit.transform import set_blend
 from rovix.model import PictureClip, Project, Transform
 from rovix.model.blend import BLEND_MODES
 from rovix.model.clip_kinds import is_layer
-from rovix.motion.rest import PLACED, rest_at
+from rovix.model.transform_channels import RESTING, ROWS, in_row
+from rovix.motion.rest import rest_at
 
-_TRANSFORM_ROWS = (
-    ("Position X, Y", (("x", "px", 1, 1, 1.0), ("y", "px", 1, 1, 1.0))),
-    ("Position Z", (("z", "px", 2, 0, 1.0),)),
-    ("Scale X, Y", (("scale_x", "%", 1, 1, 100.0), ("scale_y", "%", 1, 1, 100.0))),
-    ("Rotation Z", (("rotation_z", "°", 0.5, 1, 1.0),)),
-    ("Rotation X, Y", (("rotation_x", "°", 0.5, 1, 1.0), ("rotation_y", "°", 0.5, 1, 1.0))),
-    ("Slant", (("slant", "°", 0.5, 1, 1.0),)),
-    ("Opacity", (("opacity", "%", 1, 0, 100.0),)),
-    ("Blur X, Y", (("blur_x", "px", 0.5, 1, 1.0), ("blur_y", "px", 0.5, 1, 1.0))),
-)
-_ADDRESSES = tuple(f"transform.{name}" for name in PLACED)
+_ADDRESSES = tuple(f"transform.{name}" for name in RESTING)
 _PIVOT = ("transform.pivot_x", "transform.pivot_y")
 SIDES = {
     "left": "left", "centre": "in the middle across", "right": "right",
     "top": "top", "middle": "in the middle down", "bottom": "bottom",
 }  # fmt: skip
-_SAID = {
-    "x": "Position X", "y": "Position Y", "z": "Position Z", "scale_x": "Scale X", "scale_y": "Scale Y",
-    "rotation_z": "Rotation Z", "rotation_x": "Rotation X", "rotation_y": "Rotation Y", "slant": "Slant",
-    "opacity": "Opacity",
-    "blur_x": "Blur X", "blur_y": "Blur Y",
-}  # fmt: skip
-_LIMITS = {"opacity": (0, 100), "slant": (-89, 89), "blur_x": (0, 1000), "blur_y": (0, 1000)}
 
 
 class TransformPage(Page):
     """Where the layer rests. A row that is animated gets a key on the frame shown above it."""
 
     def __init__(self, document: Document) -> None:
+        # Long: the controls in the order in which they stand, a statement or two each.
         super().__init__(document)
         self._fields: dict[str, NumberField] = {}
         self._way = CurveBox("Way on")
@@ -66,19 +53,19 @@ class TransformPage(Page):
             "scale_x": self._set_scale("scale_x"), "scale_y": self._set_scale("scale_y"),
         }  # fmt: skip
         rows = Rows()
-        for name, parts in _TRANSFORM_ROWS:
-            names = tuple(part[0] for part in parts)
+        for name in ROWS:
+            names = tuple(in_row(name))
             addresses = tuple(f"transform.{channel}" for channel in names)
             keyed = self._position if "x" in names else lambda a=addresses: a
             pip = self.pips.pip(name, keyed)
-            for channel, unit, step, decimals, factor in parts:
-                low, high = _LIMITS.get(channel, (None, None))
-                field = NumberField(_SAID[channel], unit, step, decimals, factor, low, high)
-                title = f"Change the {lowered(_SAID[channel])}"
+            for channel, row in in_row(name).items():
+                low, high = row.limits or (None, None)
+                field = NumberField(row.label, row.unit, row.step, row.decimals, row.factor, low, high)
+                title = f"Change the {lowered(row.label)}"
                 self._fields[channel] = self.channel(
-                    field, title, lambda c=channel: f"transform.{c}", self._edits.get(channel)
+                    field, title, partial("transform.{}".format, channel), self._edits.get(channel)
                 )
-            reset = self.resetting(f"Reset {lowered(name)}", lambda a=addresses: a)
+            reset = self.resetting(f"Reset {lowered(name)}", partial(list, addresses))
             fields: list[QWidget] = [self._fields[n] for n in names]
             rows.add(name, fields, pip, reset, self._linked if "scale_x" in names else None)
         self._blend = QComboBox(accessibleName="Blend")
@@ -216,7 +203,7 @@ class TransformPage(Page):
 
     def _show_way(self, clip: PictureClip, frame: int) -> None:
         """The way on from the keys at or before the playhead, where there are any."""
-        keys = [key_before(getattr(clip.transform, name), frame) for name in PLACED]
+        keys = [key_before(getattr(clip.transform, name), frame) for name in RESTING]
         curves = {key.curve for key in keys if key is not None}
         self._ways.setVisible(bool(curves))
         if len(curves) == 1:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QCheckBox, QGridLayout, QVBoxLayout, QWidget
@@ -55,9 +56,12 @@ class AxisRows(QWidget):
             self._rows.add(
                 axis.name,
                 [field],
-                reset=lambda t=axis.tag, r=reset: self._page._do(r, _without(self._page, t)),
+                reset=partial(self._reset, axis.tag, reset),
             )
         self._column.addWidget(self._rows)
+
+    def _reset(self, tag: str, title: str) -> None:
+        self._page._do(title, _without(self._page, tag))
 
     def field(self, tag: str) -> NumberField:
         """The field of an axis."""

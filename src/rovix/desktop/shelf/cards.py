@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from multiprocessing.connection import Connection
+from pathlib import Path
 
 import numpy as np
 from PySide6.QtCore import QObject, QPoint, QRectF, QSize, Qt, QTimer, Signal
@@ -49,7 +50,7 @@ class CardPictures(QObject):
         self._tick = QTimer(self, interval=12)
         self._tick.timeout.connect(self._advance)
 
-    def show(self, project: Project, cards: list[Card], rate: Rate, base: object) -> None:
+    def show(self, project: Project, cards: list[Card], rate: Rate, base: Path) -> None:
         """Draw the stills of these cards anew; they are frames of the project."""
         self.stop()
         self._cards, self._rate = cards, rate

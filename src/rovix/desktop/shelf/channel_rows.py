@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from typing import Any
 
 from PySide6.QtCore import Qt
@@ -97,7 +98,7 @@ class ChannelRows(QWidget):
                 continue
             part = self.menu.addMenu(name)
             for channel in channels:
-                action = part.addAction(MOVE_CHANNELS[channel].label, lambda c=channel: self.add(c))
+                action = part.addAction(MOVE_CHANNELS[channel].label, partial(self.add, channel))
                 action.setEnabled(channel not in has)
 
     def add(self, channel: str) -> None:

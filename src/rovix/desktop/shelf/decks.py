@@ -16,6 +16,7 @@ from rovix.formats.look_file import SavedLook
 from rovix.formats.move_file import SavedMove
 from rovix.model import Clip, Look, Move, Project, TextClip, new_id
 from rovix.model.clip_kinds import has_words, is_layer
+from rovix.model.roles import ROLES, Role
 from rovix.motion.at_frame import at_frame
 from rovix.motion.ready_moves import ready_moves
 from rovix.time import Rate
@@ -60,10 +61,10 @@ class MoveDeck:
 
     note = ""
 
-    def __init__(self, role: str, shelf: MoveShelf) -> None:
+    def __init__(self, role: Role, shelf: MoveShelf) -> None:
         self.role, self.said, self.shelf = role, role, shelf
         self.title = role.capitalize()
-        self.article = f"an {role}" if role != "loop" else "a loop"
+        self.article = f"{ROLES[role].article} {role}"
         self.hint = "Select a layer to give it an entrance, a loop or an exit."
         self._ready: list[Move | None] = [None, *ready_moves(role)]
         self._moves = self._ready

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -18,7 +19,16 @@ from PySide6.QtCore import (
     QSize,
     Qt,
 )
-from PySide6.QtGui import QContextMenuEvent, QDragEnterEvent, QDropEvent, QKeyEvent, QPainter, QPen, QPolygonF
+from PySide6.QtGui import (
+    QContextMenuEvent,
+    QDragEnterEvent,
+    QDragMoveEvent,
+    QDropEvent,
+    QKeyEvent,
+    QPainter,
+    QPen,
+    QPolygonF,
+)
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QHBoxLayout,
@@ -45,7 +55,7 @@ from rovix.time import Rate
 if TYPE_CHECKING:
     from collections.abc import Sequence as Several
 
-    from rovix.desktop.window import Window
+    from rovix.desktop.frame import Frame
 
 Index = QModelIndex | QPersistentModelIndex
 _MEDIA = Qt.ItemDataRole.UserRole
@@ -284,7 +294,7 @@ class _View(QListView):
         if event.mimeData().hasUrls():
             event.acceptProposedAction()
 
-    def dragMoveEvent(self, event: QDragEnterEvent) -> None:
+    def dragMoveEvent(self, event: QDragMoveEvent) -> None:
         if event.mimeData().hasUrls():
             event.acceptProposedAction()
 
@@ -299,7 +309,7 @@ class MediaList(QWidget):
     def __init__(self, document: Document, thumbnails: Thumbnails) -> None:
         super().__init__()
         self._document = document
-        self.window_: Window
+        self.window_: Frame
         self.files = _Files(document)
         self.view = _View(self)
         self.view.setModel(self.files)
@@ -363,7 +373,7 @@ class MediaList(QWidget):
     def remove(self) -> None:
         """Take the selected files off the list; those in use stay, with the reason."""
         for media in self.chosen():
-            self._document.do_whole(f"Remove {media.title}", lambda p, m=media: remove_media(p, m.id))
+            self._document.do_whole(f"Remove {media.title}", partial(remove_media, identity=media.id))
 
     def _searched(self, text: str) -> None:
         self.files.wanted = text

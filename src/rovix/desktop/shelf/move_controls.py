@@ -114,6 +114,7 @@ class MoveControls(QWidget):
     tapping = Signal(str)
 
     def __init__(self, document: Document) -> None:
+        # Long: the controls in the order in which they stand, a statement or two each.
         super().__init__()
         self._document, self._role = document, "entrance"
         self.which = "entrance"
@@ -278,6 +279,7 @@ class MoveControls(QWidget):
 
     def refresh(self, role: str) -> None:
         """Show the selected layer's move of a role, or hide."""
+        # Long: each control shows its own field, one line a control.
         self._role = role
         clip = self._document.clip
         stacked = moves_of(clip, role)
@@ -289,7 +291,7 @@ class MoveControls(QWidget):
             return
         spans = move_spans(clip.moves, clip.length, self._document.rate)
         rate = self._document.rate
-        looping = move.role == "loop"
+        looping = move.beats_on
         frames = rate.length(move.length) if looping else spans.frames(move, rate)
         shrunk = ", shortened to fit" if spans.shrunk else ""
         self.which = move.id
@@ -325,7 +327,7 @@ class MoveControls(QWidget):
         self.channels.show_move(clip, move)
         count = len(move.channels)
         self.moving.say(f"{count} channel{'' if count == 1 else 's'}" if count else "nothing")
-        self.typed.setVisible(move.role != "loop" and has_words(clip))
+        self.typed.setVisible(not move.beats_on and has_words(clip))
         self.typing.show_typing(move.typing, move.pieces != "whole")
         self.typed.say(move.typing.rhythm if move.typing else "off")
         self.sound.show_move(move, self._document.whole.media)

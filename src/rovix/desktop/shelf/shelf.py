@@ -37,6 +37,7 @@ from rovix.engine.kept_shelf import LookShelf, MoveShelf
 from rovix.engine.picture_service import Pictures
 from rovix.model import Fill, Look, Text, TextClip
 from rovix.model.clip_kinds import has_words
+from rovix.model.roles import ROLES
 from rovix.motion.at_frame import layer_at
 from rovix.motion.figures import numbers_in
 
@@ -50,6 +51,7 @@ class Shelf(QFrame):
     """Entrances, loops, exits and looks on the selected layer's own words; and the project's files."""
 
     def __init__(self, document: Document, service: Pictures, looks: Thumbnails, settings: QSettings) -> None:
+        # Long: the controls in the order in which they stand, a statement or two each.
         super().__init__(objectName="panel")
         self._document = document
         self.remembered = Remembered(settings)
@@ -57,7 +59,7 @@ class Shelf(QFrame):
         self.looks = LookDeck(LookShelf(user_data_path("rovix") / "looks"))
         moves = MoveShelf(user_data_path("rovix") / "moves")
         self._decks: dict[str, Deck] = {
-            **{role: MoveDeck(role, moves) for role in ("entrance", "loop", "exit")},
+            **{role: MoveDeck(role, moves) for role in ROLES},
             "look": self.looks,
         }
         self._role = "entrance"

@@ -28,6 +28,7 @@ class SoundControls(QObject):
     dropped = Signal()
 
     def __init__(self, rows: Rows) -> None:
+        # Long: the controls in the order in which they stand, a statement or two each.
         super().__init__(rows)
         self._move: Move | None = None
         self.piece_sound = QComboBox(

@@ -32,6 +32,7 @@ class TypingControls(QObject):
     to_middle = Signal()
 
     def __init__(self, rows: Rows) -> None:
+        # Long: the controls in the order in which they stand, a statement or two each.
         super().__init__(rows)
         self._typing = Typing()
         self.on = QCheckBox("Typed", toolTip="Pieces come at once, one after the other, in a rhythm.")

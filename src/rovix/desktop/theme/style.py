@@ -76,6 +76,7 @@ def _palette() -> QPalette:
 
 
 def _sheet(px: int) -> str:
+    # Long: one style sheet is one text, rule after rule.
     r = DARK
     return f"""
     * {{ font-size: {px}px; }}

@@ -276,7 +276,7 @@ def _paint_words_clip(painter: QPainter, clip: TextClip, box: QRectF, setting: S
     profile = profile_of(clip, setting.size, rate)
     points = _profile_points(profile, clip.length, box)
     painter.setPen(Qt.PenStyle.NoPen)
-    looping = any(move.role == "loop" for move in clip.moves)
+    looping = any(move.beats_on for move in clip.moves)
     painter.setBrush(_profile_fill(box, landing, leaving, "loop" if looping else "still"))
     painter.drawPolygon(QPolygonF([box.bottomLeft(), *points, box.bottomRight()]))
     painter.setPen(QPen(colour("text", 0.75), 1.2))

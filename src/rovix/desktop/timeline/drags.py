@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Protocol
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtWidgets import QToolTip
@@ -18,23 +18,15 @@ from rovix.model import Clip, Marker, Project
 from rovix.time import Span
 
 if TYPE_CHECKING:
-    from rovix.desktop.timeline.canvas import Canvas
+    from rovix.desktop.timeline.surface import Surface
 
 _STILL = 4  # px that a hand may tremble before it drags
-
-
-class Drag(Protocol):
-    """A press with the left button, and what it does as it goes."""
-
-    def drag(self, point: QPointF) -> None: ...
-    def let_go(self) -> None: ...
-    def give_up(self) -> None: ...
 
 
 class ScrubDrag:
     """Moves the playhead along the ruler."""
 
-    def __init__(self, canvas: Canvas, point: QPointF) -> None:
+    def __init__(self, canvas: Surface, point: QPointF) -> None:
         self._canvas = canvas
         self.drag(point)
 
@@ -54,7 +46,7 @@ class Drafting:
 
     title = ""
 
-    def __init__(self, canvas: Canvas, press: QPointF) -> None:
+    def __init__(self, canvas: Surface, press: QPointF) -> None:
         self._canvas, self._press, self._moved = canvas, press, False
 
     def drag(self, point: QPointF) -> None:
@@ -90,7 +82,7 @@ class Drafting:
 class ClipDrag(Drafting):
     """Drags a clip, or one of its edges and grips; the selected clips go along when it is moved."""
 
-    def __init__(self, canvas: Canvas, part: str, clip: Clip, row: Row, point: QPointF) -> None:
+    def __init__(self, canvas: Surface, part: str, clip: Clip, row: Row, point: QPointF) -> None:
         super().__init__(canvas, point)
         chosen = canvas.document.selection
         self._gesture = Gesture(part, clip.id, chosen, canvas.scale.frame(point.x()), row.track)
@@ -131,7 +123,7 @@ class ClipDrag(Drafting):
 class Band:
     """A rubber band: selects what it touches; with Ctrl in addition to what is selected."""
 
-    def __init__(self, canvas: Canvas, press: QPointF, adding: bool) -> None:
+    def __init__(self, canvas: Surface, press: QPointF, adding: bool) -> None:
         self._canvas, self._press = canvas, press
         self._before = canvas.document.selection if adding else ()
         canvas.document.select(*self._before)
@@ -157,7 +149,7 @@ class Band:
 class MarkerDrag(Drafting):
     """Drags a marker along the ruler; a click puts the playhead on it."""
 
-    def __init__(self, canvas: Canvas, marker: Marker, point: QPointF) -> None:
+    def __init__(self, canvas: Surface, marker: Marker, point: QPointF) -> None:
         super().__init__(canvas, QPointF(point.x(), 0))
         self._marker, self._grip = marker, canvas.scale.frame(point.x()) - marker.frame
         self.title = f"Move {marker.name or 'a marker'}"
@@ -177,7 +169,7 @@ class MarkerDrag(Drafting):
 class TrackDrag(Drafting):
     """Drags a track by its header to another place among those of its kind."""
 
-    def __init__(self, canvas: Canvas, track: str, point: QPointF) -> None:
+    def __init__(self, canvas: Surface, track: str, point: QPointF) -> None:
         super().__init__(canvas, point)
         self._track = track
         self.title = "Move a track"
@@ -190,7 +182,7 @@ class TrackDrag(Drafting):
 class RowDrag(Drafting):
     """Drags a row's lower edge."""
 
-    def __init__(self, canvas: Canvas, track: str, row: Row, point: QPointF) -> None:
+    def __init__(self, canvas: Surface, track: str, row: Row, point: QPointF) -> None:
         super().__init__(canvas, point)
         self._track, self._row = track, row
         self.title = "Change a track's height"

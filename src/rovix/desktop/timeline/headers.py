@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import Literal
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPixmap
@@ -62,6 +63,10 @@ def mark_at(row: Row, track: Track, point: QPointF) -> Mark | None:
     return None
 
 
+_Fields = tuple[str, Literal["picture", "sound"], bool, bool, bool, bool]
+"""What a header shows of a track: name, kind, hidden, muted, solo, locked."""
+
+
 def paint_header(painter: QPainter, track: Track, row: Row) -> None:
     """Paint a track's name and marks; each is drawn once and laid down from then on."""
     fields = (track.name, track.kind, track.hidden, track.muted, track.solo, track.locked)
@@ -69,7 +74,7 @@ def paint_header(painter: QPainter, track: Track, row: Row) -> None:
 
 
 @lru_cache(maxsize=256)
-def _header(fields: tuple[object, ...], height: int, ratio: float, _px: int) -> QPixmap:
+def _header(fields: _Fields, height: int, ratio: float, _px: int) -> QPixmap:
     name, kind, hidden, muted, solo, locked = fields
     track = Track(id="-", name=name, kind=kind, hidden=hidden, muted=muted, solo=solo, locked=locked)
     pixmap = QPixmap(round((HEADER - 4) * ratio), round(height * ratio))

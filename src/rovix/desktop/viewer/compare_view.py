@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 
 from PySide6.QtCore import QEvent, QObject, QRectF, Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
@@ -17,26 +18,27 @@ from rovix.desktop.viewer.comparison import KINDS, Comparison
 from rovix.desktop.viewer.geometry import View
 from rovix.edit import clip_by_id, move_of
 from rovix.edit.comparing import MOST, cells, of_curve, of_length, of_move, of_stagger
+from rovix.model import Move
 from rovix.motion.ready_moves import ready_moves
 
 
 class CompareBar(QFrame):
     """What is compared, how many, and the way out."""
 
-    def __init__(self, line_up: Comparison) -> None:
+    def __init__(self, comparison: Comparison) -> None:
         super().__init__()
-        self._comparison = line_up
+        self._comparison = comparison
         self.kinds = Segments(KINDS, "Compare")
-        self.kinds.chosen.connect(lambda kind: line_up.begin(line_up.which, kind))
+        self.kinds.chosen.connect(lambda kind: comparison.begin(comparison.which, kind))
         self.count = NumberField("How many", "", 1, 0, low=2, high=MOST)
         self.count.setToolTip(f"How many stand side by side, 2 to {MOST}.")
-        self.count.committed.connect(lambda value: line_up.begin(line_up.which, None, round(value)))
+        self.count.committed.connect(lambda value: comparison.begin(comparison.which, None, round(value)))
         hint = QLabel("Click one to keep it", objectName="muted")
         hint.setToolTip("Click a picture, or press its figure, to keep it; click its name for another.")
         self.done = QPushButton(
             "Close", objectName="link", toolTip="Ends the comparison, nothing changed (Escape)."
         )
-        self.done.clicked.connect(line_up.end)
+        self.done.clicked.connect(comparison.end)
         row = QHBoxLayout(self)
         row.setContentsMargins(12, 6, 12, 6)
         row.setSpacing(8)
@@ -45,7 +47,7 @@ class CompareBar(QFrame):
         row.addStretch(1)
         row.addWidget(hint)
         row.addWidget(self.done)
-        line_up.changed.connect(self.refresh)
+        comparison.changed.connect(self.refresh)
         self.refresh()
 
     def refresh(self) -> None:
@@ -59,13 +61,13 @@ class CompareNames(QObject):
     a click or a figure keeps one of its pictures, and Escape ends it."""
 
     def __init__(
-        self, line_up: Comparison, document: Document, viewer: QWidget, view: Callable[[], View]
+        self, comparison: Comparison, document: Document, viewer: QWidget, view: Callable[[], View]
     ) -> None:
         super().__init__(viewer)
-        self._comparison, self._document, self._viewer, self._view = line_up, document, viewer, view
+        self._comparison, self._document, self._viewer, self._view = comparison, document, viewer, view
         self.buttons: list[QPushButton] = []
         self._under: int | None = None
-        line_up.changed.connect(self._rebuild)
+        comparison.changed.connect(self._rebuild)
         viewer.installEventFilter(self)
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
@@ -161,10 +163,13 @@ class CompareNames(QObject):
         move = move_of(clip_by_id(self._document.project, self._comparison.identity), self._comparison.which)
         menu = QMenu(self._viewer)
         for other in ready_moves(move.role if move else "entrance"):
-            menu.addAction(other.name, lambda m=other: self._comparison.put(number, of_move(m)))
+            menu.addAction(other.name, partial(self._put, number, other))
         button = self.buttons[number]
         menu.exec(button.mapToGlobal(button.rect().bottomLeft()))
         menu.deleteLater()
+
+    def _put(self, number: int, move: Move) -> None:
+        self._comparison.put(number, of_move(move))
 
     def _ask_number(self, number: int) -> None:
         project, lengths = self._document.committed, self._comparison.kind == "lengths"

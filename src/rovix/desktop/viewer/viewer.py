@@ -1,45 +1,31 @@
-"""The viewer: shows the picture that the service drew, and lets hands work on it."""
+"""The viewer: what the mouse and the keys do to the picture."""
 
 from __future__ import annotations
 
-from typing import Any
-
 import numpy as np
-from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, QTimer, Signal
+from PySide6.QtCore import QEvent, QPointF, Qt
 from PySide6.QtGui import (
-    QImage,
-    QInputMethodEvent,
     QKeyEvent,
     QMouseEvent,
-    QPainter,
-    QPaintEvent,
-    QPen,
     QPolygonF,
-    QResizeEvent,
     QWheelEvent,
 )
-from PySide6.QtWidgets import QApplication, QWidget
 
 from rovix.desktop.document import Document, Edit
-from rovix.desktop.theme import colour, font
-from rovix.desktop.viewer.compare_view import CompareNames
-from rovix.desktop.viewer.comparison import Comparison
-from rovix.desktop.viewer.dragging import LayerDrag, begin_drag, guide_edit
-from rovix.desktop.viewer.geometry import Grab, View, fitted_view, grab_at
-from rovix.desktop.viewer.overlays import Overlays, empty_marks
-from rovix.desktop.viewer.path_overlay import PathDrag, PathGrab, PathPicture
-from rovix.desktop.viewer.words_editor import WordsEditor
+from rovix.desktop.viewer.dragging import begin_drag, guide_edit
+from rovix.desktop.viewer.editing import Editing
+from rovix.desktop.viewer.geometry import Grab, grab_at
+from rovix.desktop.viewer.overlays import empty_marks
+from rovix.desktop.viewer.path_overlay import PathDrag, PathGrab
 from rovix.edit.arrange import move_in_frame
 from rovix.edit.keys import all_keys
 from rovix.edit.paths import ADDRESS, add_point
-from rovix.engine.picture_service import Picture
-from rovix.model.clip_kinds import has_words, is_layer
+from rovix.model.clip_kinds import is_layer
 from rovix.motion.motion_path import path_frames
-from rovix.motion.quads import LayerQuads, layer_at
+from rovix.motion.quads import layer_at
 
 _CURSORS = {"scale": Qt.CursorShape.SizeFDiagCursor, "pivot": Qt.CursorShape.CrossCursor}
 _POSITION = frozenset({"transform.x", "transform.y", ADDRESS})
-_ZOOMS = (0.1, 8.0)
 _NUDGES = {
     Qt.Key.Key_Left: (-1, 0),
     Qt.Key.Key_Right: (1, 0),
@@ -48,162 +34,20 @@ _NUDGES = {
 }
 
 
-class Viewer(QWidget):
+class Viewer(Editing):
     """Select by click, move, scale and turn by handles, double-click to edit the words in place."""
 
-    zoom_changed = Signal(float)
-    wants_size = Signal(int, int)
-    editing_changed = Signal(bool)
-
     def __init__(self, document: Document) -> None:
-        super().__init__()
-        self._document = document
-        self._picture: Picture | None = None
-        self._image: QImage | None = None
-        self._zoom: float | None = None
-        self._offset = QPointF(0, 0)
-        self._drag: LayerDrag | None = None
+        super().__init__(document)
         self._guide: Grab | None = None
         self._pan: QPointF | None = None
-        self.line_up = Comparison(document)
-        self._names = CompareNames(self.line_up, document, self, lambda: self.view)
-        self.editor: WordsEditor | None = None
-        self.styling_sheet: QWidget | None = None
-        self.show_safe, self.show_ghost, self.show_guides, self.snaps = True, True, True, True
-        self.show_path, self.show_neighbours = False, False
-        self._path = PathPicture(document)
         self._path_drag: PathDrag | None = None
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAttribute(Qt.WidgetAttribute.WA_InputMethodEnabled)
-        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
-        self.setMinimumSize(320, 180)
         self.setAccessibleName("Viewer")
         self.setAccessibleDescription(
             "The picture at the playhead. Arrow keys move the selected layer by 1 px."
         )
-        self._wink = QTimer(self, interval=530)
-        self._wink.timeout.connect(self._turn_caret)
-        self._caret_on = True
-        document.selection_changed.connect(self._selection_changed)
-        document.keys.changed.connect(self.update)
-        document.project_changed.connect(self.update)
-
-    def sizeHint(self) -> QSize:
-        return QSize(680, 380)
-
-    # What is shown
-
-    def show_picture(self, picture: Picture | None) -> None:
-        """Put a picture up; its pixels are wrapped, not copied. None lets go of the last."""
-        self._picture, self._image = picture, None
-        if picture is not None and picture.pixels is not None:
-            height, width = picture.pixels.shape[:2]
-            self._image = QImage(
-                picture.pixels.data, width, height, width * 4, QImage.Format.Format_ARGB32_Premultiplied
-            )
-        self.update()
-
-    @property
-    def view(self) -> View:
-        size = self._document.project.sequence.size
-        if self._zoom is None:
-            return fitted_view(size, self.width(), self.height())
-        left = (self.width() - size[0] * self._zoom) / 2 + self._offset.x()
-        top = (self.height() - size[1] * self._zoom) / 2 + self._offset.y()
-        return View(size, self._zoom, left, top)
-
-    def fit(self) -> None:
-        """Show the whole frame."""
-        self._zoom, self._offset = None, QPointF(0, 0)
-        self._view_changed()
-
-    def zoom_to(self, scale: float, at: QPointF | None = None) -> None:
-        """Show the frame at a scale (1 is a px for a px), keeping the point under the mouse."""
-        scale = min(max(scale, _ZOOMS[0]), _ZOOMS[1])
-        at = at or QPointF(self.width() / 2, self.height() / 2)
-        under = self.view.to_frame(at)
-        self._zoom = scale
-        self._offset = QPointF(0, 0)
-        self._offset = at - self.view.to_view(*under)
-        self._view_changed()
-
-    def _view_changed(self) -> None:
-        self.zoom_changed.emit(self.view.scale)
-        self._ask_size()
-        self.update()
-
-    def _ask_size(self) -> None:
-        """The picture is drawn as large as it is shown, never larger than the sequence."""
-        size = self._document.project.sequence.size
-        share = min(1.0, self.view.scale * self.devicePixelRatioF())
-        width, height = (max(16, round(side * share / 2) * 2) for side in size)
-        self.wants_size.emit(width, height)
-
-    def resizeEvent(self, event: QResizeEvent) -> None:
-        self._view_changed()
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
-        painter.fillRect(self.rect(), colour("surround"))
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        view = self.view
-        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, self._is_scaled(view))
-        if self._image is not None:
-            painter.drawImage(view.frame, self._image)
-        elif self._picture is not None and self._picture.error:
-            self._paint_error(painter, view, self._picture.error)
-        painter.setPen(QPen(colour("frame_edge"), 1))
-        painter.drawRect(view.frame)
-        if self.line_up.on:
-            self._names.place(view)
-            self._names.paint(painter, view)
-        elif not self._document.playing:
-            self._paint_overlays(painter, view)
-        painter.end()
-
-    def _is_scaled(self, view: View) -> bool:
-        return (
-            self._image is None
-            or abs(self._image.width() - view.frame.width() * self.devicePixelRatioF()) > 1
-        )
-
-    def _paint_error(self, painter: QPainter, view: View, error: str) -> None:
-        painter.fillRect(view.frame, colour("panel"))
-        painter.setPen(colour("problem"))
-        painter.setFont(font(1.0))
-        inside = view.frame.adjusted(20, 20, -20, -20)
-        painter.drawText(inside, Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, error)
-
-    def _paint_overlays(self, painter: QPainter, view: View) -> None:
-        overlays = Overlays(painter, view, self._document, self._quads_of)
-        if self.show_safe:
-            overlays.safe_areas()
-        if self.editor is None:
-            overlays.parked_words(QRectF(self.rect()), self.show_ghost)
-        if self.show_guides:
-            overlays.guides()
-        overlays.empty_words()
-        quads = self._quads()
-        if quads is not None:
-            overlays.selection(quads, handles=self.editor is None)
-        if self.show_neighbours and self.editor is None:
-            overlays.neighbours()
-        if self._has_path():
-            self._path.paint(painter, view)
-        if self._drag is not None:
-            overlays.caught(self._drag.caught)
-        if self.editor is not None:
-            overlays.editor(self.editor, self._caret_on)
-
-    def _quads_of(self, identity: str | None) -> LayerQuads | None:
-        quads = self._picture.quads if self._picture is not None else ()
-        return next((layer for layer in quads if layer.id == identity), None)
-
-    def _quads(self) -> LayerQuads | None:
-        return self._quads_of(self._document.selected)
-
-    # Hands
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         point = event.position()
@@ -245,13 +89,6 @@ class Viewer(QWidget):
         if grab is not None:
             quads = self._picture.quads if self._picture is not None else ()
             self._drag = begin_drag(self._document, grab, point, self.view, quads, self.snaps)
-
-    def _has_path(self) -> bool:
-        """Whether the selected layer's way is shown, and can be taken."""
-        document = self._document
-        return (
-            self.show_path and self.editor is None and self._path.layer is not None and not document.playing
-        )
 
     def _press_path(self, grab: PathGrab, point: QPointF, modifiers: Qt.KeyboardModifier) -> None:
         """Select a point of the path, and begin to drag it or its tangent."""
@@ -395,52 +232,6 @@ class Viewer(QWidget):
             shape = Qt.CursorShape.ArrowCursor
         self.setCursor(shape)
 
-    # Words
-
-    def edit_words(self, at: QPointF | None = None) -> None:
-        """Edit the selected text layer's words in place."""
-        clip = self._document.clip
-        if not has_words(clip) or self.editor is not None:
-            return
-        if self._document.is_locked:
-            self._document.problem.emit("The words' track is locked; unlock it first.")
-            return
-        if self._document.playhead not in clip.span:
-            self._document.seek(clip.start)
-        self.editor = WordsEditor(self._document, clip)
-        if at is not None:
-            self.editor.press(self.view.to_frame(at), False)
-        else:
-            self.editor.anchor = 0
-        self.setFocus()
-        self._wake_caret()
-        self._wink.start()
-        self.editing_changed.emit(True)
-
-    def finish_words(self) -> None:
-        """Keep the words and stop editing."""
-        editor, self.editor = self.editor, None
-        if editor is None:
-            return
-        self._wink.stop()
-        editor.finish()
-        self.editing_changed.emit(False)
-        self.update()
-
-    def _selection_changed(self) -> None:
-        if self.editor is not None and self._document.selected != self.editor.clip_id:
-            self.finish_words()
-        self.update()
-
-    def _turn_caret(self) -> None:
-        self._caret_on = not self._caret_on
-        self.update()
-
-    def _wake_caret(self) -> None:
-        self._caret_on = True
-        self._wink.start()
-        self.update()
-
     def event(self, event: QEvent) -> bool:
         # While words are typed, letters are words and not shortcuts; arrows move the selection.
         if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
@@ -483,28 +274,6 @@ class Viewer(QWidget):
         self._document.do(
             f"Move {clip.name}", lambda p: move_in_frame(p, identity, frame, dx * step, dy * step)
         )
-
-    def focusOutEvent(self, event: Any) -> None:
-        passing = (Qt.FocusReason.PopupFocusReason, Qt.FocusReason.ActiveWindowFocusReason)
-        # Where the letters are dressed, the caret and what it selects stay.
-        dressing = self.styling_sheet is not None and self.styling_sheet.isAncestorOf(
-            QApplication.focusWidget()
-        )
-        if self.editor is not None and event.reason() not in passing and not dressing:
-            self.finish_words()
-        super().focusOutEvent(event)
-
-    def inputMethodEvent(self, event: QInputMethodEvent) -> None:
-        if self.editor is not None:
-            self.editor.commit_text(event)
-            self._wake_caret()
-
-    def inputMethodQuery(self, query: Qt.InputMethodQuery) -> Any:
-        if self.editor is not None and query == Qt.InputMethodQuery.ImCursorRectangle:
-            line = self.editor.caret_line()
-            if line is not None:
-                return QRectF(*(self.view.to_view(p.x(), p.y()) for p in line)).toRect()
-        return super().inputMethodQuery(query)
 
 
 def _has_control(event: QKeyEvent) -> bool:

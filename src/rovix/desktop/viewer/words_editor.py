@@ -141,7 +141,7 @@ class WordsEditor:
         elif key in (Qt.Key.Key_Backspace, Qt.Key.Key_Delete):
             self._erase(-1 if key == Qt.Key.Key_Backspace else 1, by_word)
         elif key in _WAYS:
-            self._go(key, extend, by_word)
+            self._go(Qt.Key(key), extend, by_word)
         elif event.text() and event.text().isprintable() and not by_word:
             self._replace(event.text())
         else:

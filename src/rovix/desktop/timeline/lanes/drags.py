@@ -18,13 +18,13 @@ from rovix.errors import RovixError
 from rovix.model import Project
 
 if TYPE_CHECKING:
-    from rovix.desktop.timeline.canvas import Canvas
+    from rovix.desktop.timeline.surface import Surface
 
 
 class _KeyDrag(Drafting):
     """A drag of selected keys; where they would meet others, they stay as they were last."""
 
-    def __init__(self, canvas: Canvas, point: QPointF) -> None:
+    def __init__(self, canvas: Surface, point: QPointF) -> None:
         super().__init__(canvas, point)
         document = canvas.document
         self._spots = list(document.keys)
@@ -52,7 +52,7 @@ class _KeyDrag(Drafting):
         self._canvas.document.keys.set(self._spots)
 
 
-def _marks(canvas: Canvas, spots: list[Spot]) -> list[int]:
+def _marks(canvas: Surface, spots: list[Spot]) -> list[int]:
     """Frames of the sequence that keys catch on: everything but the dragged keys themselves."""
     document = canvas.document
     moving = {clip_of(document.committed, clip).start + frame for clip, _, frame in spots}
@@ -62,7 +62,7 @@ def _marks(canvas: Canvas, spots: list[Spot]) -> list[int]:
 class KeyDrag(_KeyDrag):
     """Drags the selected keys in time, and in value those of the lane it took hold in."""
 
-    def __init__(self, canvas: Canvas, curve: LaneCurve, frame: int, point: QPointF) -> None:
+    def __init__(self, canvas: Surface, curve: LaneCurve, frame: int, point: QPointF) -> None:
         super().__init__(canvas, point)
         self._curve, self._frame = curve, frame
         self._address = curve.lane.address or ""
@@ -111,7 +111,7 @@ class HandleDrag(Drafting):
 
     title = "Shape a curve"
 
-    def __init__(self, canvas: Canvas, curve: LaneCurve, handle: Handle, point: QPointF) -> None:
+    def __init__(self, canvas: Surface, curve: LaneCurve, handle: Handle, point: QPointF) -> None:
         super().__init__(canvas, point)
         self._curve, self._handle = curve, handle
         number = [key.frame for key in curve.keys].index(handle.frame)
@@ -135,7 +135,7 @@ class StretchDrag(_KeyDrag):
 
     title = "Stretch the keys"
 
-    def __init__(self, canvas: Canvas, clip: str, end: int, point: QPointF) -> None:
+    def __init__(self, canvas: Surface, clip: str, end: int, point: QPointF) -> None:
         super().__init__(canvas, point)
         self._clip = clip
         frames = [frame for own, _, frame in self._spots if own == clip]
@@ -168,7 +168,7 @@ class StretchDrag(_KeyDrag):
 class KeyBand:
     """A rubber band over lanes: selects the keys in it; with Ctrl in addition to what is selected."""
 
-    def __init__(self, canvas: Canvas, press: QPointF, adding: bool) -> None:
+    def __init__(self, canvas: Surface, press: QPointF, adding: bool) -> None:
         self._canvas, self._press = canvas, press
         self._before = list(canvas.document.keys) if adding else []
         canvas.document.keys.set(self._before)
@@ -191,7 +191,7 @@ class KeyBand:
 class HeightDrag:
     """Drags a lane's lower edge."""
 
-    def __init__(self, canvas: Canvas, clip: str, address: str, top: int) -> None:
+    def __init__(self, canvas: Surface, clip: str, address: str, top: int) -> None:
         self._canvas, self._clip, self._address, self._top = canvas, clip, address, top
         self._before = canvas.lanes.state.heights.get((clip, address))
 

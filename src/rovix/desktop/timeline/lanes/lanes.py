@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPoint, QPointF, QRectF, Qt
@@ -10,15 +11,14 @@ from PySide6.QtWidgets import QMenu, QToolTip
 from rovix.desktop.channel_facts import Fact, fact_of
 from rovix.desktop.dialogs.curve_picker import CurvePicker
 from rovix.desktop.key_selection import Spot, spots_of
-from rovix.desktop.timeline.drags import Drag
 from rovix.desktop.timeline.lanes import painter as painting
 from rovix.desktop.timeline.lanes.drags import HandleDrag, HeightDrag, KeyBand, KeyDrag, StretchDrag
 from rovix.desktop.timeline.lanes.geometry import LaneCurve
 from rovix.desktop.timeline.lanes.move_lanes import DepartureDrag, keys_of_move, move_at, move_fact
-from rovix.desktop.timeline.lanes.pictures import LanePictures
 from rovix.desktop.timeline.lanes.state import MODES, MOVES, Lane, LaneState
 from rovix.desktop.timeline.rows import Row
 from rovix.desktop.timeline.scale import HEADER, RULER
+from rovix.desktop.timeline.surface import Hand
 from rovix.edit.address import Held, animated_of, channels_of, held_at
 from rovix.edit.channels import value_at
 from rovix.edit.departures import set_departure_curve
@@ -30,7 +30,7 @@ from rovix.model.clip_kinds import is_layer
 from rovix.model.fields import ANIMATED
 
 if TYPE_CHECKING:
-    from rovix.desktop.timeline.canvas import Canvas
+    from rovix.desktop.timeline.surface import Surface
 
 _EDGE = 4  # px around a lane's lower edge that take hold of its height
 _GRIP = 8  # px around the bracket's ends
@@ -39,11 +39,10 @@ _GRIP = 8  # px around the bracket's ends
 class Lanes:
     """Opened clips of one canvas."""
 
-    def __init__(self, canvas: Canvas) -> None:
+    def __init__(self, canvas: Surface) -> None:
         self.canvas = canvas
         self.document = canvas.document
         self.state = LaneState()
-        self.pictures = LanePictures(canvas, self)
 
     # Where
 
@@ -98,7 +97,7 @@ class Lanes:
 
     # Hands
 
-    def hand(self, lane: Lane, point: QPointF, keys: Qt.KeyboardModifier) -> Drag | None:
+    def hand(self, lane: Lane, point: QPointF, keys: Qt.KeyboardModifier) -> Hand | None:
         """What a press with the left button begins in a lane."""
         edge = self._edge(point)
         if edge is not None:
@@ -121,7 +120,7 @@ class Lanes:
             self.document.select(clip.id)
             self.document.keys.set(kept)
 
-    def _curve_hand(self, lane: Lane, point: QPointF, adding: bool) -> Drag | None:
+    def _curve_hand(self, lane: Lane, point: QPointF, adding: bool) -> Hand | None:
         curve = self.curve(lane)
         if curve is None:
             return None
@@ -143,13 +142,13 @@ class Lanes:
             return None
         return KeyDrag(self.canvas, self.curve(lane) or curve, key.frame, point)
 
-    def _departure_hand(self, curve: LaneCurve, point: QPointF) -> Drag | None:
+    def _departure_hand(self, curve: LaneCurve, point: QPointF) -> Hand | None:
         key = curve.key_under(point)
         if key is None or self.is_locked(curve.clip):
             return None
         return DepartureDrag(self.canvas, curve, curve.keys.index(key), point)
 
-    def _bracket_hand(self, clip: Clip, lane: Lane, point: QPointF) -> Drag | None:
+    def _bracket_hand(self, clip: Clip, lane: Lane, point: QPointF) -> Hand | None:
         ends = self.bracket(clip)
         for way, frame in zip((1, -1), reversed(ends or ()), strict=False):
             x = self.canvas.scale.x(clip.start + frame) + self.canvas.scale.px / 2
@@ -189,7 +188,7 @@ class Lanes:
     def _mode_menu(self) -> QMenu:
         menu = QMenu(self.canvas)
         for mode, said in MODES.items():
-            action = menu.addAction(said.capitalize(), lambda m=mode: self.set_mode(m))
+            action = menu.addAction(said.capitalize(), partial(self.set_mode, mode))
             action.setCheckable(True)
             action.setChecked(mode == self.state.mode)
         menu.addSeparator()

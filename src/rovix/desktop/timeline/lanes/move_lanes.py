@@ -17,7 +17,7 @@ from rovix.motion.departure_keys import DepartureKeys, departure_keys
 
 if TYPE_CHECKING:
     from rovix.desktop.document import Document
-    from rovix.desktop.timeline.canvas import Canvas
+    from rovix.desktop.timeline.surface import Surface
 
 
 def move_at(clip: Clip, address: str) -> tuple[int, int, Move] | None:
@@ -61,10 +61,11 @@ def keys_of_move(document: Document, clip: PictureClip, address: str) -> Departu
 class DepartureDrag(Drafting):
     """Drags a key of a move: its value, and inner ones in time too; the picture goes to its frame."""
 
-    def __init__(self, canvas: Canvas, curve: LaneCurve, number: int, point: QPointF) -> None:
+    def __init__(self, canvas: Surface, curve: LaneCurve, number: int, point: QPointF) -> None:
         super().__init__(canvas, point)
         document = canvas.document
         self._curve, self._number = curve, number
+        assert is_layer(curve.clip), "only layers move"
         found = keys_of_move(document, curve.clip, curve.lane.address or "")
         assert found is not None
         self._found = found

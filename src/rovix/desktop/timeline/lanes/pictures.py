@@ -20,8 +20,8 @@ from rovix.model.clip_kinds import is_layer
 from rovix.motion import move_spans
 
 if TYPE_CHECKING:
-    from rovix.desktop.timeline.canvas import Canvas
     from rovix.desktop.timeline.lanes.lanes import Lanes
+    from rovix.desktop.timeline.surface import Surface
 
 _EMPTY = {
     "animated": "No key yet: press the pip beside a value in the sheet to set one.",
@@ -33,7 +33,7 @@ _EMPTY = {
 class LanePictures:
     """Paints the lanes that a canvas shows."""
 
-    def __init__(self, canvas: Canvas, lanes: Lanes) -> None:
+    def __init__(self, canvas: Surface, lanes: Lanes) -> None:
         self._canvas, self._lanes = canvas, lanes
         self._document = canvas.document
 

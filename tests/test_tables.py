@@ -2,13 +2,19 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import get_args
 
 import pytest
 
 from rovix.desktop.clip_views import CLIP_VIEWS
-from rovix.model import PictureClip, clip_kinds, track
+from rovix.errors import RovixError
+from rovix.media.encoders import ENCODERS, encoder_for
+from rovix.model import PictureClip, Transform, clip_kinds, track
 from rovix.model.clip_kinds import CLIP_KINDS
+from rovix.model.fields import channel_fields
+from rovix.model.roles import ROLES, Role
+from rovix.model.transform_channels import ROWS, TRANSFORM_CHANNELS
 from rovix.motion.clip_plans import PLANS
 from rovix.motion.plan import LayerPlan
 from rovix.motion.subject import _SUBJECTS
@@ -45,3 +51,20 @@ def test_every_kind_of_plan_is_painted() -> None:
     painters = Painter(pictures=None)._painters  # type: ignore[arg-type]
     # By name: a class with slots is made twice, and the first of them is a subclass still.
     assert {kind.__name__ for kind in painters} == {kind.__name__ for kind in LayerPlan.__subclasses__()}
+
+
+def test_every_role_has_its_row() -> None:
+    assert tuple(ROLES) == get_args(Role)
+    assert all(ROLES[facts.reverse].reverse == role for role, facts in ROLES.items() if facts.reverse)
+
+
+def test_encoders_are_found_by_their_suffix() -> None:
+    assert list(ENCODERS) == [kind.suffix for kind in ENCODERS.values()]
+    assert encoder_for(Path("Kites.MP4")).suffix == ".mp4"
+    with pytest.raises(RovixError, match=r"kites\.txt should end in \.mp4"):
+        encoder_for(Path("kites.txt"))
+
+
+def test_every_channel_of_a_transform_has_its_row() -> None:
+    assert set(TRANSFORM_CHANNELS) == set(channel_fields(Transform)) - {"path"}
+    assert {channel.row for channel in TRANSFORM_CHANNELS.values() if not channel.pivot} == set(ROWS)

@@ -1,0 +1,141 @@
+"""The window as its parts and commands see it: what they may use of it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import TYPE_CHECKING, Any, Protocol
+
+from PySide6.QtWidgets import QMainWindow
+
+from rovix.model import Media
+
+if TYPE_CHECKING:
+    from PySide6.QtCore import QSettings, QUrl
+
+    from rovix.desktop.document import Document
+    from rovix.desktop.messages import Message, Messages
+    from rovix.desktop.projector import Projector
+    from rovix.desktop.session import Session
+    from rovix.desktop.sheet.sheet import Sheet
+    from rovix.desktop.thumbnails import Thumbnails
+    from rovix.desktop.timeline import Timeline
+    from rovix.desktop.viewer import Viewer
+
+
+class FilesPart(Protocol):
+    """Opening and saving, as others see it."""
+
+    def import_media(self) -> None: ...
+    def may_leave(self) -> bool: ...
+    def new(self) -> None: ...
+    def open(self) -> None: ...
+    def open_demo(self) -> None: ...
+    def open_path(self, path: Path) -> Any: ...
+    def recent(self) -> list[Path]: ...
+    def save(self) -> bool: ...
+    def save_as(self) -> bool: ...
+    def show_left_work(self) -> None: ...
+
+
+class ShelfPart(Protocol):
+    """The shelf, as others see it."""
+
+    keeping: Any
+    media: Any
+
+    def open_media(self) -> None: ...
+    def open_role(self, role: str) -> None: ...
+    def stop_trying(self) -> None: ...
+    def tuned(self) -> Any: ...
+
+
+class Frame(QMainWindow):
+    """The window; :class:`rovix.desktop.window.Window` makes it all."""
+
+    document: Document
+    settings: QSettings
+    projector: Projector
+    thumbnails: Thumbnails
+    viewer: Viewer
+    timeline: Timeline
+    sheet: Sheet
+    shelf: ShelfPart
+    files: FilesPart
+    messages: Messages
+    session: Session
+    ask: Callable[[str, str, dict[str, str]], str]
+    ask_number: Callable[..., float | None]
+    ask_folder: Callable[[str], Path | None]
+
+    def run(self, identity: str) -> None:
+        raise NotImplementedError
+
+    def refresh_commands(self) -> None:
+        raise NotImplementedError
+
+    def finish_typing(self) -> None:
+        raise NotImplementedError
+
+    def say(self, text: str) -> None:
+        raise NotImplementedError
+
+    def offer(self, title: str, text: str, choices: dict[str, Callable[[], None]]) -> Message:
+        raise NotImplementedError
+
+    def begin_session(self) -> None:
+        raise NotImplementedError
+
+    def show_text(self, title: str, text: str) -> None:
+        raise NotImplementedError
+
+    def open_finder(self) -> None:
+        raise NotImplementedError
+
+    def pick_font(self) -> Any:
+        raise NotImplementedError
+
+    def find_words(self) -> Any:
+        raise NotImplementedError
+
+    def open_shortcuts(self) -> None:
+        raise NotImplementedError
+
+    def open_credits(self) -> Any:
+        raise NotImplementedError
+
+    def pick_curve(self) -> Any:
+        raise NotImplementedError
+
+    def open_export(self) -> Any:
+        raise NotImplementedError
+
+    def open_selected(self) -> None:
+        raise NotImplementedError
+
+    def close_group(self) -> None:
+        raise NotImplementedError
+
+    def open_sequence_settings(self) -> None:
+        raise NotImplementedError
+
+    def new_sequence(self) -> None:
+        raise NotImplementedError
+
+    def open_sequences(self) -> Any:
+        raise NotImplementedError
+
+    def put_in_sequence(self, identity: str | None = None) -> None:
+        raise NotImplementedError
+
+    def missing_media(self) -> list[Media]:
+        raise NotImplementedError
+
+    def relink_missing(self) -> None:
+        raise NotImplementedError
+
+    def import_media(self, paths: list[Path]) -> None:
+        raise NotImplementedError
+
+    def list_files(self, urls: list[QUrl]) -> None:
+        raise NotImplementedError

@@ -1,0 +1,116 @@
+"""The windows that commands open."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QDialog,
+    QFileDialog,
+    QInputDialog,
+    QPlainTextEdit,
+    QVBoxLayout,
+)
+
+from rovix.desktop.commands.keys_menu import chosen_keys
+from rovix.desktop.dialogs.credits_window import CreditsWindow
+from rovix.desktop.dialogs.curve_picker import CurvePicker
+from rovix.desktop.dialogs.export_window import ExportWindow
+from rovix.desktop.dialogs.find_words import FindWords
+from rovix.desktop.dialogs.finder import Finder, Shortcuts
+from rovix.desktop.dialogs.font_picker import FontPicker
+from rovix.desktop.frame import Frame
+from rovix.desktop.sheet.text_page import TextPage
+from rovix.edit.keys import keys_of, set_curves
+from rovix.model import Project
+
+
+class WindowDialogs(Frame):
+    """Opens windows over the main one."""
+
+    _export: ExportWindow | None = None
+
+    def show_text(self, title: str, text: str) -> None:
+        """A long list in a window of its own, to read and copy."""
+        dialog = QDialog(self, windowTitle=title)
+        dialog.resize(640, 420)
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        box = QPlainTextEdit(text, readOnly=True, accessibleName=title)
+        column = QVBoxLayout(dialog)
+        column.addWidget(box)
+        dialog.open()
+
+    def open_finder(self) -> None:
+        self.finish_typing()
+        Finder(self).open()
+
+    def pick_font(self) -> FontPicker:
+        """Choose the words' typeface from the list of all."""
+        page = self.sheet.page("Text")
+        assert isinstance(page, TextPage)
+        picker = FontPicker(page, self.document, self.settings, self)
+        picker.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        picker.open()
+        return picker
+
+    def find_words(self) -> FindWords:
+        """Find and replace in the words of all layers."""
+        self.finish_typing()
+        dialog = self.findChild(FindWords) or FindWords(self.document, self)
+        dialog.show()
+        dialog.raise_()
+        dialog.wanted.setFocus()
+        dialog.wanted.selectAll()
+        dialog.look()
+        return dialog
+
+    def open_shortcuts(self) -> None:
+        Shortcuts(self).open()
+
+    def open_credits(self) -> CreditsWindow:
+        made = CreditsWindow(self)
+        made.open()
+        return made
+
+    def pick_curve(self) -> CurvePicker:
+        """Choose the way on from the selected keys, or from all of the layer's; tried on while looking."""
+        chosen = chosen_keys(self)
+        curves = {key.curve for key in keys_of(self.document.project, chosen)}
+        text = curves.pop() if len(curves) == 1 else "linear"
+        picker = CurvePicker(text, self.document.clip, "The way from each key to the next", self)
+
+        def edit(project: Project) -> Project:
+            for identity, own in chosen.items():
+                project = set_curves(project, identity, own, picker.text)
+            return project
+
+        picker.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        picker.tried.connect(lambda _: self.document.try_on(edit))
+        picker.taken.connect(lambda text: self.document.do(f"Go on by {text}", edit))
+        picker.rejected.connect(self.document.drop)
+        picker.open()
+        return picker
+
+    def open_export(self) -> ExportWindow:
+        """The export window; a running export shows again instead of a second one."""
+        self.finish_typing()
+        if self._export is None or not self._export.is_running:
+            if self._export is not None:
+                self._export.deleteLater()
+            self._export = ExportWindow(self.document, self)
+        self._export.show()
+        self._export.raise_()
+        return self._export
+
+    def _asked_number(
+        self, title: str, label: str, value: float, low: float, high: float, unit: str
+    ) -> float | None:
+        number, taken = QInputDialog.getDouble(
+            self, title, f"{label}, {unit}", value, low, high, 0 if unit == "f" else 2
+        )
+        return number if taken else None
+
+    def _asked_folder(self, title: str) -> Path | None:
+        chosen = QFileDialog.getExistingDirectory(self, title, str(self.document.base))
+        return Path(chosen) if chosen else None

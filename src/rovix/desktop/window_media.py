@@ -1,0 +1,50 @@
+"""Bringing files in, and finding those that are missing."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PySide6.QtCore import QUrl
+
+from rovix.desktop.frame import Frame
+from rovix.desktop.importing import Importing
+from rovix.desktop.relinking import Relinking
+from rovix.model import Media
+
+
+class WindowMedia(Frame):
+    """Imports media and looks for what is missing."""
+
+    def import_media(self, paths: list[Path]) -> None:
+        """Put media files at the playhead."""
+        if paths:
+            self.session.run(Importing(self, paths))
+
+    def list_files(self, urls: list[QUrl]) -> None:
+        """Put files on the project's list without a clip."""
+        paths = [Path(url.toLocalFile()) for url in urls if url.isLocalFile()]
+        if paths:
+            self.session.run(Importing(self, paths, placed=False))
+
+    def missing_media(self) -> list[Media]:
+        """The files of the project that are not where it says."""
+        return self.shelf.media.files.missing
+
+    def relink_missing(self) -> None:
+        """Ask for a folder and look for missing files there."""
+        self.shelf.media.refresh(True)
+        missing = self.missing_media()
+        folder = self.ask_folder("Look for missing files in") if missing else None
+        if folder is not None:
+            self.session.run(Relinking(self, missing, folder))
+
+    def _say_missing(self) -> None:
+        self.shelf.media.refresh(True)
+        missing = self.missing_media()
+        if missing:
+            said = "One file is missing" if len(missing) == 1 else f"{len(missing)} files are missing"
+            names = ", ".join(media.path for media in missing[:3]) + (" …" if len(missing) > 3 else "")
+            self.offer(said, names, {"Find…": self.relink_missing, "Later": lambda: None})
+
+    def _begin(self, lot: Importing | Relinking) -> None:
+        self.session.run(lot)
