@@ -13,8 +13,10 @@ from hypothesis import strategies as st
 
 from builders import project_of, title
 from rovix.demo import DEMO_PROJECT
+from rovix.edit import change_text
 from rovix.errors import RovixError
 from rovix.formats import ProjectFileError, read_project, replacing, write_project
+from rovix.formats.project_file import parse_project, project_bytes
 from rovix.formats.schema import schema_text
 from rovix.formats.whole_file import clear_begun
 from rovix.model import Key, Keys, Transform
@@ -223,3 +225,13 @@ def test_a_field_called_as_the_unknown_ones_are_kept_is_unknown_like_any_other(t
     write_project(path, project)
     assert read_project(path) == project
     assert json.loads(path.read_text(encoding="utf-8")) == data
+
+
+def test_a_changed_clip_is_written_anew_and_the_others_as_they_were():
+    project = project_of(*(title(f"Kite {n}", id=f"c{n}", start=n * 70) for n in range(5)))
+    before = project_bytes(project)
+    changed = change_text(project, "c2", content="Larkmoor")
+    after = project_bytes(changed)
+    assert after == before.replace(b"Kite 2", b"Larkmoor")
+    assert parse_project(Path("a.rovix"), after) == changed
+    assert project_bytes(project) == before

@@ -6,7 +6,7 @@ from pathlib import Path
 
 import msgspec
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 from msgspec import inspect
 
@@ -156,6 +156,7 @@ LEAVES = [
 
 @settings(max_examples=150)
 @given(leaf=st.sampled_from(LEAVES), value=NASTY)
+@example(leaf=next(leaf for leaf in LEAVES if leaf[1] == "path"), value="\ud800")
 def test_whatever_is_accepted_can_be_saved_and_opens_as_it_was(leaf, value):
     try:
         kept = keepable(with_value(DEMO, *leaf, value), DEMO)

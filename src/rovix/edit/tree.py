@@ -5,6 +5,7 @@ from __future__ import annotations
 import itertools
 from collections.abc import Callable, Container
 from dataclasses import dataclass
+from operator import le
 
 import msgspec
 
@@ -94,9 +95,11 @@ def with_clip(project: Project, identity: str, change: Callable[[Clip], Clip]) -
 
 def in_order(clips: tuple[Clip, ...]) -> tuple[Clip, ...]:
     """Clips by their start; RovixError where two overlap."""
+    if all(map(le, [clip.end for clip in clips], [clip.start for clip in clips[1:]])):
+        return clips
     ordered = tuple(sorted(clips, key=lambda clip: clip.start))
     for before, clip in itertools.pairwise(ordered):
-        if clip.start < before.span.end:
+        if clip.start < before.end:
             raise RovixError(f"There is no room: '{clip.name or clip.id}' would lie over the clip before it.")
     return ordered
 

@@ -6,8 +6,10 @@ import json
 import re
 from typing import Any
 
+import msgspec
+
 from rovix.errors import RovixError
-from rovix.model.values import mended_data
+from rovix.model.values import mended_data, mended_path
 
 MOST_BYTES = 512 << 20
 _HALVES = re.compile(rb"\\u[dD][89a-fA-F]")
@@ -33,9 +35,25 @@ def parsed(content: bytes) -> Any:
 
 def written(data: Any) -> bytes:
     """UTF-8 JSON, a field a line; a byte of a file's name that is no text is written as an escape."""
-    return (json.dumps(data, indent=1, ensure_ascii=False, allow_nan=False) + "\n").encode(
-        errors="backslashreplace"
-    )
+    return in_lines(compact(data))
+
+
+def in_lines(text: bytes) -> bytes:
+    """JSON of one line with a field a line."""
+    try:
+        return msgspec.json.format(text, indent=1) + b"\n"
+    except msgspec.DecodeError:
+        # The byte of a name that is no text, which only the slow way takes.
+        return _escaped(json.dumps(json.loads(text), indent=1, ensure_ascii=False) + "\n")
+
+
+def compact(data: Any) -> bytes:
+    """The same on one line. ValueError for numbers without end."""
+    return _escaped(json.dumps(data, ensure_ascii=False, allow_nan=False))
+
+
+def _escaped(text: str) -> bytes:
+    return text.encode(errors="backslashreplace")
 
 
 def _number(text: str) -> float:
@@ -57,14 +75,5 @@ def _mended(data: Any) -> Any:
         raise ValueError(str(wrong)) from None
     for item, path in zip(made["media"] if paths else (), paths, strict=True):
         if isinstance(path, str):
-            item["path"] = _file_name(path)
+            item["path"] = mended_path(path)
     return made
-
-
-def _file_name(path: str) -> str:
-    """A path whose halves stand for bytes (PEP 383); others are no names of files."""
-    try:
-        path.encode("utf-8", "surrogateescape")
-    except UnicodeEncodeError:
-        return str(mended_data(path))
-    return path

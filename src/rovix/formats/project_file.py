@@ -10,18 +10,20 @@ import msgspec
 
 from rovix.errors import RovixError
 from rovix.files import read_regular
-from rovix.formats.json_text import MOST_BYTES, parsed, written
+from rovix.formats.json_text import MOST_BYTES, compact, in_lines, parsed
 from rovix.formats.schema import FORMAT, VERSION, project_schema
 from rovix.formats.schema_problems import schema_problems
 from rovix.formats.structs import plain, with_extra
 from rovix.formats.upgrades import upgraded
 from rovix.formats.whole_file import replacing, write_whole
-from rovix.model import Project
+from rovix.model import Clip, Project, Sequence
 from rovix.model.consistency import Problem, inconsistencies
+from rovix.model.identity import IdentityCache
 from rovix.model.node import EXTRA
-from rovix.model.values import with_sound_values
+from rovix.model.values import sound_part, with_sound_values
 
 SUFFIX = ".rovix"
+replace = msgspec.structs.replace
 
 
 class ProjectFileError(RovixError):
@@ -148,8 +150,35 @@ def keep_work(path: Path, project: Project) -> None:
 
 def project_bytes(project: Project) -> bytes:
     """The file's content: UTF-8 JSON, the same for equal projects. RovixError for numbers without end."""
-    data = {"format": FORMAT, "version": VERSION} | plain(with_sound_values(project))
-    return written(data)
+    bare = replace(project, sequences=tuple(map(_without_clips, project.sequences)))
+    data = {"format": FORMAT, "version": VERSION} | plain(with_sound_values(bare))
+    sequences = zip(data["sequences"], project.sequences, strict=True)
+    laid = _laid(data, "sequences", [_sequence_data(own, sequence) for own, sequence in sequences])
+    return in_lines(msgspec.json.encode(laid))
+
+
+def _sequence_data(data: dict[str, Any], sequence: Sequence) -> dict[str, Any]:
+    """A sequence's plain data with the clips that it was made without."""
+    tracks = zip(data["tracks"], sequence.tracks, strict=True)
+    return _laid(data, "tracks", [_laid(own, "clips", list(map(_clip_text, t.clips))) for own, t in tracks])
+
+
+def _laid(data: dict[str, Any], name: str, value: Any) -> dict[str, Any]:
+    """A struct's fields as the text that stands in the file, but for one, which is given."""
+    return {own: value if own == name else msgspec.Raw(compact(kept)) for own, kept in data.items()}
+
+
+def _without_clips(sequence: Sequence) -> Sequence:
+    return replace(sequence, tracks=tuple(replace(track, clips=()) for track in sequence.tracks))
+
+
+_clip_texts: IdentityCache[msgspec.Raw] = IdentityCache()
+
+
+def _clip_text(clip: Clip) -> msgspec.Raw:
+    """A clip as it stands in a file. Kept as long as it lives: of thousands an edit changes a few, and work
+    is kept safe after each."""
+    return _clip_texts.get(clip, lambda: msgspec.Raw(compact(plain(sound_part(clip)))))
 
 
 def _bytes(path: Path) -> bytes:

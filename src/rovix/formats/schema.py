@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import sys
 from functools import lru_cache
+from inspect import cleandoc
 from pathlib import Path
 from typing import Any
 
@@ -41,6 +42,9 @@ def without_extra(value: Any) -> None:
         value.pop(EXTRA, None)
         if value.get("additionalProperties") is False:
             del value["additionalProperties"]
+        if isinstance(value.get("description"), str):
+            # Releases of msgspec differ in whether they take the margin off.
+            value["description"] = cleandoc(value["description"])
         for inner in value.values():
             without_extra(inner)
     elif isinstance(value, list):

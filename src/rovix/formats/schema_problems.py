@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from typing import Any
-
-from jsonschema import Draft202012Validator
-from jsonschema.exceptions import ValidationError
+from typing import TYPE_CHECKING, Any
 
 from rovix.model.consistency import Problem
+
+if TYPE_CHECKING:
+    from jsonschema.exceptions import ValidationError
 
 _TYPES = {
     "object": "an object",
@@ -25,6 +25,9 @@ _TAGS = ("kind", "fill", "part")
 
 def schema_problems(data: Any, schema: dict[str, Any]) -> list[Problem]:
     """Every place where the data breaks the schema, in the order of the file."""
+    # A tenth of a second to import, for files that have something wrong with them.
+    from jsonschema import Draft202012Validator
+
     errors = Draft202012Validator(schema).iter_errors(data)
     found = [problem for error in errors for problem in _problems(error)]
     return sorted(set(found), key=lambda problem: _file_order(problem.path))

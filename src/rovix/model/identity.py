@@ -8,6 +8,8 @@ from collections.abc import Callable, Hashable
 from functools import cache
 from typing import Generic, TypeVar
 
+import msgspec
+
 from rovix.model.node import Node
 
 Value = TypeVar("Value")
@@ -22,6 +24,8 @@ MOST = 48 << 20
 def size_of(value: object, depth: int = 4) -> int:
     """About how many bytes a value holds: its arrays, and a little for everything around them."""
     kind = type(value)
+    if kind is bytes or kind is msgspec.Raw:
+        return 48 + len(memoryview(value))  # type: ignore[arg-type]
     if depth == 0 or kind in _PLAIN:
         return 48
     if isinstance(value, Node):

@@ -43,8 +43,13 @@ class _Clip(Node, frozen=True, kw_only=True):
     length: Annotated[int, msgspec.Meta(ge=1, le=100_000_000)] = 1
 
     @property
+    def end(self) -> int:
+        """The first frame after it."""
+        return self.start + self.length
+
+    @property
     def span(self) -> Span:
-        return Span(self.start, self.start + self.length)
+        return Span(self.start, self.end)
 
 
 class _Layer(_Clip, frozen=True, kw_only=True):

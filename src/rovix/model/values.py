@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import Any
+from operator import is_
+from typing import Any, TypeVar
 
 import msgspec
 
 from rovix.errors import RovixError
 from rovix.model.node import Node
 from rovix.model.project import Project, Sequence
+from rovix.model.track import Track
 
 replace = msgspec.structs.replace
+Kept = TypeVar("Kept", bound=Node)
 
 
 class Unkeepable(RovixError):
@@ -29,6 +32,15 @@ def mended_text(text: str) -> str:
     return text if made == text else made
 
 
+def mended_path(path: str) -> str:
+    """A path whose halves stand for bytes, as it is (PEP 383); any other half becomes U+FFFD."""
+    try:
+        path.encode("utf-8", "surrogateescape")
+    except UnicodeEncodeError:
+        return mended_text(path)
+    return path
+
+
 def with_sound_values(project: Project, before: Project | None = None) -> Project:
     """The project with all texts mended; itself where there was nothing to mend.
 
@@ -36,6 +48,12 @@ def with_sound_values(project: Project, before: Project | None = None) -> Projec
     number without end.
     """
     mended: Project = _mended(project, before)
+    return mended
+
+
+def sound_part(part: Kept) -> Kept:
+    """A part of a project with all its texts mended; Unkeepable for a number without end."""
+    mended: Kept = _mended(part, None)
     return mended
 
 
@@ -51,14 +69,18 @@ def keepable(project: Project, before: Project | None = None) -> Project:
 
 def _changed_parts(project: Project, before: Project | None) -> Iterator[Node]:
     """Clips, and everything else without its clips, that is not in the project before."""
-    old = {id(clip) for clip in _clips(before)} if before is not None else set()
-    yield from (clip for clip in _clips(project) if id(clip) not in old)
+    tracks = _tracks(before) if before is not None else {}
+    now = _tracks(project)
+    old = {id(clip) for own, track in tracks.items() if own not in now for clip in track.clips}
+    new = (track for own, track in now.items() if own not in tracks)
+    yield from [clip for track in new for clip in track.clips if id(clip) not in old]
     bare = tuple(_bare(sequence) for sequence in project.sequences)
     yield replace(project, sequences=bare)
 
 
-def _clips(project: Project) -> Iterator[Node]:
-    return (clip for s in project.sequences for track in s.tracks for clip in track.clips)
+def _tracks(project: Project) -> dict[int, Track]:
+    """By their identity."""
+    return {id(track): track for sequence in project.sequences for track in sequence.tracks}
 
 
 def _bare(sequence: Sequence) -> Sequence:
@@ -89,21 +111,22 @@ def _mended(value: Any, before: Any) -> Any:
 
 def _mended_items(items: tuple[Any, ...], before: tuple[Any, ...]) -> tuple[Any, ...]:
     if len(items) == len(before):
-        made = tuple(map(_mended, items, before))
+        made = tuple([a if a is b else _mended(a, b) for a, b in zip(items, before, strict=True)])
     else:
         known = set(map(id, before))
         made = tuple(item if id(item) in known else _mended(item, None) for item in items)
-    return items if all(map(_same, made, items)) else made
+    return items if all(map(is_, made, items)) else made
 
 
 def _mended_node(node: Node, before: Any) -> Node:
     other = before if type(before) is type(node) else None
     changes = {}
     for name in node.__struct_fields__:
-        if name in _AS_THE_SYSTEM_HAS_IT.get(type(node).__name__, ()):
-            continue
         value = getattr(node, name)
-        made = _mended(value, getattr(other, name, None)) if name != "extra" else mended_data(value)
+        if isinstance(value, str) and name in _AS_THE_SYSTEM_HAS_IT.get(type(node).__name__, ()):
+            made: Any = mended_path(value)
+        else:
+            made = _mended(value, getattr(other, name, None)) if name != "extra" else mended_data(value)
         if made is not value:
             changes[name] = made
     return replace(node, **changes) if changes else node
@@ -118,10 +141,6 @@ def mended_data(value: Any) -> Any:
         made = [mended_data(item) for item in value]
         return value if made == value else made
     return value if isinstance(value, dict) else _mended(value, None)
-
-
-def _same(one: Any, other: Any) -> bool:
-    return one is other
 
 
 # A file's name is bytes to the system; what is no text in it is kept as Python does (PEP 383).

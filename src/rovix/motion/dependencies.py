@@ -23,9 +23,9 @@ class PictureDependencies:
         sequence, rate = project.sequence, project.sequence.frame_rate
         self._tracks = [t for t in sequence.tracks if t.kind == "picture" and not t.hidden]
         self._joins = [joined for track in self._tracks for joined in transitions_of(track, rate)]
-        spans = [clip.span for track in self._tracks for clip in track.clips]
-        spans += [joined.span for joined in self._joins]
-        self._edges = sorted({edge for span in spans for edge in (span.start, span.end)})
+        edges = {edge for track in self._tracks for clip in track.clips for edge in (clip.start, clip.end)}
+        edges |= {edge for joined in self._joins for edge in (joined.span.start, joined.span.end)}
+        self._edges = sorted(edges)
         self._plain = (sequence.size, sequence.rate, sequence.background, sequence.blur_while_editing)
         self._layers: dict[str, Clip] | None = None
         self._stretches: dict[int, Dependencies] = {}

@@ -52,8 +52,10 @@ def joined_at(track: Track, rate: Rate, frame: float) -> Joined | None:
 def _found(track: Track, rate: Rate) -> list[Joined]:
     found = []
     for before, after in pairwise(track.clips):
-        if not is_layer(before) or not is_layer(after) or after.transition is None:
+        # Asked first, as hardly any has one.
+        if getattr(after, "transition", None) is None or not is_layer(before) or not is_layer(after):
             continue
+        assert after.transition is not None
         length = rate.length(after.transition.length)
         lead = min(length // 2, before.length // 2)
         trail = min(length - length // 2, after.length // 2)
