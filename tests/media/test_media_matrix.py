@@ -10,11 +10,11 @@ from pathlib import Path
 import av
 import numpy as np
 import pytest
+from av.video.reformatter import VideoReformatter
 
 from rovix.media import probe
-from rovix.media import video as reading
 from rovix.media.sound import SAMPLE_RATE, SoundFile
-from rovix.media.video import VideoReader
+from rovix.media.video import VideoReader, bgra_of
 
 COUNT, RATE, SIZE = 48, Fraction(24), (160, 90)
 CLICK = 1.25  # seconds
@@ -127,7 +127,7 @@ def test_first_middle_and_last_picture_are_those_that_pyav_decodes(tmp_path, pic
         at = Fraction(number) / RATE if time is None else time
         got = reader.picture(at)
         assert np.array_equal(
-            got, reading._bgra(frame, SIZE if got.shape[:2] == SIZE[::-1] else got.shape[1::-1])
+            got, bgra_of(frame, SIZE if got.shape[:2] == SIZE[::-1] else got.shape[1::-1], VideoReformatter())
         )
     reader.close()
 

@@ -169,16 +169,19 @@ def test_what_is_not_there_in_time_is_silence_and_counted():
 
     class Stuck(SampleSource):
         def __init__(self):
-            pass
+            self.given = 0
 
         def read(self, count):
             gate.wait(20)
-            return np.ones((count, 2), dtype=np.float32)
+            self.given += count
+            return np.repeat(np.arange(self.given - count, self.given, dtype=np.float32)[:, None], 2, axis=1)
 
     ahead = SamplesAhead(Stuck())
     assert not ahead.read(480).any()
     assert ahead.missed == 480
     gate.set()
     assert ahead.wait_for_some(10)
-    assert ahead.read(480).all()
+    assert ahead.read(480)[:, 0].tolist() == list(range(480, 960)), (
+        "in step again: what was missed is left out"
+    )
     ahead.stop()

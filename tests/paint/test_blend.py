@@ -139,7 +139,7 @@ def test_what_does_not_fit_is_refused():
 
 
 class NoFiles:
-    def picture(self, source, time, shrunk=None):
+    def picture(self, source, time, shrunk=None, about=False):
         raise AssertionError(source)
 
 

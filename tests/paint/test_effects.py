@@ -47,7 +47,7 @@ SIZE = (240, 160)
 class Pictures:
     """One picture of soft blobs, for whoever asks."""
 
-    def picture(self, source, time, shrunk=None):
+    def picture(self, source, time, shrunk=None, about=False):
         y, x = np.mgrid[0:60, 0:80]
         alpha = np.clip(255 - 9 * np.hypot(x - 40, y - 30), 0, 255)
         pixels = np.stack([alpha * 0.2, alpha * 0.5, alpha * 0.9, alpha], axis=2)

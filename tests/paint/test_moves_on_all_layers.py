@@ -34,7 +34,7 @@ FOOTAGE = Media(id="film", path="a.mp4", kind="footage", width=120, height=80, l
 class Given:
     """Every picture is one of blue above and green below."""
 
-    def picture(self, source, time: Fraction | None, shrunk=None):
+    def picture(self, source, time: Fraction | None, shrunk=None, about=False):
         pixels = np.full((80, 120, 4), 255, np.uint8)
         pixels[:40, :, 1:3] = 0
         pixels[40:, :, [0, 2]] = 0

@@ -38,7 +38,7 @@ class Card:
         self.pixels = np.full((height, width, 4), colour, dtype=np.uint8)
         self.asked = []
 
-    def picture(self, source: str, time: Fraction | None, shrunk=None):
+    def picture(self, source: str, time: Fraction | None, shrunk=None, about=False):
         self.asked.append((source, time))
         return self.pixels
 

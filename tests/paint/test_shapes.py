@@ -31,7 +31,7 @@ SIZE = (640, 360)
 
 
 class NoFiles:
-    def picture(self, source, time, shrunk=None):
+    def picture(self, source, time, shrunk=None, about=False):
         raise AssertionError(f"{source} was asked for")
 
 
@@ -112,7 +112,7 @@ def test_transparent_stops_do_not_darken():
     shape = ShapeClip(id="c", length=5, width=640, height=360, fill=Linear(angle=0.0, stops=clear))
     row = painted(project_of(shape, background="#00000000"))[180]
     assert np.abs(row[:, 1] - row[:, 3]).max() <= 1, "white stays white, premultiplied"
-    _, colours = ramp(clear, "linear")
+    _, colours = ramp(tuple((stop.at, stop.colour) for stop in clear), "linear")
     assert all(np.allclose(colour_[:3], 1) for colour_ in colours[1:])
 
 

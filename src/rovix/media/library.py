@@ -44,12 +44,17 @@ class MediaLibrary:
         """The media whose file is not there."""
         return [media for media in self._media.values() if not (self._base / media.path).is_file()]
 
-    def picture(self, source: str, time: Fraction | None, shrunk: tuple[int, int] | None = None) -> Pixels:
-        """Premultiplied BGRA of a still, or of a video at seconds, which may come `shrunk` to a size.
+    def picture(
+        self, source: str, time: Fraction | None, shrunk: tuple[int, int] | None = None, about: bool = False
+    ) -> Pixels:
+        """Premultiplied BGRA of a still, or of a video at seconds, which may come `shrunk` to a size, or
+        `about` to it.
 
         A drawing comes at least as large as that, a picture as it is. Not to be written to.
         """
-        return self._still(source, shrunk) if time is None else self._video(source).picture(time, shrunk)
+        if time is None:
+            return self._still(source, shrunk)
+        return self._video(source).picture(time, shrunk, about)
 
     def sound(self, source: str) -> Material | None:
         """A file's sound at 48 kHz, or None for footage without sound."""

@@ -14,10 +14,11 @@ from rovix.model import (
     Sequence,
     bgra,
 )
-from rovix.model.clip_kinds import is_layer
+from rovix.model.clip_kinds import has_words, is_layer
 from rovix.model.on_track import clip_at
 from rovix.motion.clip_plans import Moment, plan_of
 from rovix.motion.effects import affected
+from rovix.motion.foresight import exposure_in_run
 from rovix.motion.layer import LayerState
 from rovix.motion.move_echoes import echo_times
 from rovix.motion.plan import (
@@ -27,8 +28,8 @@ from rovix.motion.plan import (
     PicturePlan,
     TransitionPlan,
 )
+from rovix.motion.resting import words_at_rest
 from rovix.motion.scene import Scene, world_of
-from rovix.motion.shutter import exposure
 from rovix.motion.transitions import Joined, joined_at
 from rovix.motion.words_plan import has_caret
 
@@ -36,16 +37,27 @@ Floats = NDArray[np.float64]
 
 
 def picture_plan(
-    project: Project, frame: float, sequence: Sequence | None = None, editing: bool = False
+    project: Project,
+    frame: float,
+    sequence: Sequence | None = None,
+    editing: bool = False,
+    samples: int | None = None,
+    run: int = 1,
 ) -> PicturePlan:
     """The plan of the picture at a frame (whole or between) of a sequence, the first by default.
 
-    While `editing`, motion blur is left out where the sequence says so.
+    While `editing`, motion blur is left out where the sequence says so; it has at most so many
+    `samples` where a number is given. With a `run` so many frames from this one on are evaluated
+    together, as they will be asked for next; the plans are the same.
     """
     sequence = sequence or project.sequence
     scene = Scene.of(project, sequence)
     if editing and not sequence.blur_while_editing:
         scene = replace(scene, exposes=False)
+    if samples is not None:
+        scene = replace(scene, samples=samples)
+    if run > 1:
+        scene = replace(scene, run=run)
     layers = _layers(scene, frame, np.eye(4))
     return PicturePlan(sequence.size, bgra(sequence.background), layers)
 
@@ -90,10 +102,11 @@ def _transition(scene: Scene, joined: Joined, frame: float, world: Floats) -> Tr
 
 def _layer(scene: Scene, clip: PictureClip, at: float, world: Floats) -> LayerPlan | None:
     """The plan of a layer at a frame of its tracks, exposed for as long as the shutter is open."""
-    exposed = exposure(scene, clip, at, world)
+    exposed = exposure_in_run(scene, clip, at, world)
     if exposed is None:
         return _moment(scene, clip, at, world)
     still = replace(scene, exposes=False)
+    scene.prepare(clip, [moment - clip.start for moment in exposed.moments])
     plans = tuple(_moment(still, clip, moment, world) for moment in exposed.moments)
     return ExposurePlan(clip.id, plans, exposed.smear) if any(plan is not None for plan in plans) else None
 
@@ -113,6 +126,7 @@ def _unaffected(scene: Scene, clip: PictureClip, at: float, world: Floats) -> La
     if state.echoes is None or not strengths.any():
         return own
     times = echo_times(scene, clip, state.echoes, at)
+    scene.prepare(clip, [time - clip.start for time in times])
     trail = [
         _trailing(scene, clip, time, world, strengths**number) for number, time in enumerate(times, start=1)
     ]
@@ -145,4 +159,5 @@ def _moved(
         return None
     rest = world @ world_of(scene, clip, at) @ state.layer[0]
     matrices = rest @ state.local[0]
-    return plan_of(Moment(scene, clip, state, frame, rest, matrices, shares, opacity, _layers))
+    moment = Moment(scene, clip, state, frame, rest, matrices, shares, opacity, _layers)
+    return words_at_rest(moment, plan_of) if has_words(clip) and scene.run > 1 else plan_of(moment)

@@ -33,7 +33,7 @@ from rovix.motion.subject import (
 )
 from rovix.motion.transform import affine
 from rovix.motion.typing import Typed
-from rovix.motion.windows import Window
+from rovix.motion.windows import Window, times_of
 from rovix.time import Rate
 
 Floats = NDArray[np.float64]
@@ -58,7 +58,7 @@ class LayerState:
     content: PictureClip
     subject: Subject
     rest: dict[str, Floats]
-    pieces: dict[str, Floats]
+    pieces: Channels
     layer: Floats
     local: Floats
     shown: NDArray[np.bool_]
@@ -80,6 +80,17 @@ class LayerState:
             for name, neutral in _NEUTRAL.items()
         }
 
+    def part(self, part: slice) -> LayerState:
+        """The state at some of the times alone, as it would be were they the only ones."""
+        rest = {name: times_of(values, part) for name, values in self.rest.items()}
+        return LayerState(
+            self.content, self.subject, rest, self.pieces.part(part), times_of(self.layer, part),
+            times_of(self.local, part), times_of(self.shown, part), times_of(self.parted, part),
+            tuple(window.part(part) for window in self.windows),
+            tuple(mix.part(part) for mix in self.mixes), self.echoes,
+            None if self.caret is None else times_of(self.caret, part),
+        )  # fmt: skip
+
     @classmethod
     def joined(cls, states: Sequence[LayerState]) -> LayerState:
         """The states of a layer at times one after the other as one, its windows and mixes left out."""
@@ -88,12 +99,18 @@ class LayerState:
             first.content,
             first.subject,
             {name: np.concatenate([state.rest[name] for state in states]) for name in first.rest},
-            {name: np.concatenate([state.pieces[name] for state in states]) for name in CHANNELS},
+            _together(states),
             layer=np.concatenate([state.layer for state in states]),
             local=np.concatenate([state.local for state in states]),
             shown=np.concatenate([state.shown for state in states]),
             parted=np.concatenate([state.parted for state in states]),
         )
+
+
+def _together(states: Sequence[LayerState]) -> Channels:
+    made = Channels((sum(len(state.shown) for state in states), states[0].shown.shape[1]))
+    made.update({name: np.concatenate([state.pieces[name] for state in states]) for name in CHANNELS})
+    return made
 
 
 class LayerMotion:
@@ -117,10 +134,28 @@ class LayerMotion:
         self.spans: MoveSpans = move_spans(clip.moves, clip.length, rate)
         self.timings = [self._timing(index, rate) for index in range(len(clip.moves))]
         self._stages = [self._stage(timing) for timing in self.timings]
+        self.foreseen: dict[bytes, LayerState] = {}
 
     def at(self, frames: Floats) -> LayerState:
         """The layer's state at frames (t,) of its clip, whole or between."""
         frames = np.asarray(frames, dtype=np.float64)
+        foreseen = self.foreseen.get(frames.tobytes())
+        return self._at(frames) if foreseen is None else foreseen
+
+    def foresee(self, asked: Sequence[Floats]) -> list[LayerState]:
+        """The states at arrays of frames, each (t,) as :meth:`at` will be asked for it, evaluated in one go:
+        a hundred frames cost little more than one. They are known from then on."""
+        whole = self._at(np.concatenate(asked))
+        ends = np.cumsum([len(frames) for frames in asked]).tolist()
+        states = [whole.part(slice(end - len(frames), end)) for frames, end in zip(asked, ends, strict=True)]
+        self.foreseen.update((frames.tobytes(), state) for frames, state in zip(asked, states, strict=True))
+        return states
+
+    def is_foreseen(self, frames: Floats) -> bool:
+        """Whether these very frames need no evaluating any more."""
+        return frames.tobytes() in self.foreseen
+
+    def _at(self, frames: Floats) -> LayerState:
         rest = rest_at(self.clip.transform, frames)
         turning = block_pivots(self.subject, self.clip.transform, frames)
         departed = self._departures(frames, turning)
@@ -142,7 +177,7 @@ class LayerMotion:
     def away_frame(self, index: int) -> float:
         """The frame of the clip at which an entrance or exit is fully away."""
         timing = self.timings[index]
-        return float(timing.start if timing.move.role == "entrance" else timing.start + timing.span)
+        return float(timing.start if timing.move.enters else timing.start + timing.span)
 
     def _departures(self, frames: Floats, turning: Floats) -> Moved:
         departed = Moved.at_rest(self.subject, frames, turning)
@@ -157,17 +192,17 @@ class LayerMotion:
         start = self.spans.start(move, rate)
         places = self.subject.places(move) if move.order in BY_PLACE else None
         fps = float(rate.fraction)
-        if move.typing is not None and move.role != "loop":
+        if move.typing is not None and not move.beats_on:
             typed = Typed.of(move, self.subject, span)
             return MoveTiming(move, start, span, typed.times, owners, fps, typed=typed)
-        if move.role == "loop":
+        if move.beats_on:
             beats = piece_beats(move, count, span, rate, places)
             return MoveTiming(move, start, span, beats.times(), owners, fps, beats)
         return MoveTiming(move, start, span, piece_times(move, count, span, rate, places), owners, fps)
 
     def _stage(self, timing: MoveTiming) -> Stage:
         """Distances are measured where the move meets rest, with the piece scaled and turned away."""
-        landing = np.array([float(timing.span if timing.move.role == "entrance" else timing.start)])
+        landing = np.array([float(timing.span if timing.move.enters else timing.start)])
         rest = rest_at(self.clip.transform, landing)
         turning = block_pivots(self.subject, self.clip.transform, landing)
         layer = affine(rest, turning)[0]

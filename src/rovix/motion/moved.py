@@ -17,7 +17,7 @@ from rovix.motion.subject import Subject, pivot_kind
 from rovix.motion.tracking import tracking_shifts
 from rovix.motion.transform import affine
 from rovix.motion.typing import Typed
-from rovix.motion.windows import OpeningWindow, Window, WipeWindow
+from rovix.motion.windows import OpeningWindow, Window, WipeWindow, times_of
 
 Floats = NDArray[np.float64]
 Flags = NDArray[np.bool_]
@@ -31,6 +31,10 @@ class ColourMix:
     shares: Floats
     mix: Mix
 
+    def part(self, part: slice) -> ColourMix:
+        """At some of the moments alone."""
+        return ColourMix(self.colour, times_of(self.shares, part), self.mix)
+
 
 class Channels(dict[str, Floats]):
     """Departures (t, n) by channel; what no move touches is neutral, and made when it is asked for."""
@@ -38,6 +42,12 @@ class Channels(dict[str, Floats]):
     def __init__(self, shape: tuple[int, int]) -> None:
         super().__init__()
         self.shape = shape
+
+    def part(self, part: slice) -> Channels:
+        """At some of the moments alone."""
+        made = Channels((len(range(self.shape[0])[part]), self.shape[1]))
+        made.update({name: times_of(values, part) for name, values in self.items()})
+        return made
 
     def __missing__(self, name: str) -> Floats:
         self[name] = _neutral(self.shape, CHANNELS[name].neutral)

@@ -7,11 +7,16 @@ Colours are BGRA, 0..255, not premultiplied.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections import OrderedDict
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field, fields, is_dataclass, replace
 from fractions import Fraction
-from functools import cache
+from functools import lru_cache
 from hashlib import blake2b
+from operator import attrgetter
+from struct import Struct
+from typing import Any
+from weakref import WeakKeyDictionary
 
 import numpy as np
 from numpy.typing import NDArray
@@ -329,44 +334,125 @@ def sources(plan: LayerPlan) -> Iterator[tuple[str, Fraction | None]]:
         yield from sources(part)
 
 
+def most_moments(plan: PicturePlan) -> int:
+    """How many moments an exposure in a picture has at most; 0 without one."""
+    return max(map(_moments, plan.layers), default=0)
+
+
+def _moments(plan: LayerPlan) -> int:
+    if isinstance(plan, ExposurePlan):
+        return len(plan.moments)
+    return max(map(_moments, plan.inside()), default=0)
+
+
 def plan_key(plan: object) -> bytes:
     """16 bytes that are equal exactly where the plans would paint the same; -0.0 counts as 0.0."""
     digest = blake2b(digest_size=16)
-    for part in _parts(plan):
-        digest.update(len(part).to_bytes(4, "little"))
-        digest.update(part)
+    _feeder(type(plan))(plan, digest.update)
     return digest.digest()
 
 
-def _parts(value: object) -> Iterator[bytes]:
-    if isinstance(value, Layout):
-        yield layout_key(value)
-    elif isinstance(value, np.ndarray):
-        yield str((value.dtype.str, value.shape)).encode()
-        yield np.ascontiguousarray(value + 0.0 if value.dtype.kind == "f" else value).tobytes()
-    elif isinstance(value, Node) or is_dataclass(value):
-        yield type(value).__name__.encode()
-        for name in _drawn_fields(type(value)):  # type: ignore[arg-type]
-            yield from _parts(getattr(value, name))
-    elif isinstance(value, tuple):
-        yield str(len(value)).encode()
-        for item in value:
-            yield from _parts(item)
-    else:
-        yield repr(value + 0.0 if isinstance(value, float) else value).encode()
+Feed = Callable[[bytes], None]
 
 
-@cache
-def _drawn_fields(kind: type) -> tuple[str, ...]:
-    """The fields that say what a thing looks like: the id says which it is, and only shown ones are here."""
+_FEEDERS: dict[type, Callable[[Any, Feed], None]] = {}
+
+
+def _feeder(kind: type) -> Callable[[Any, Feed], None]:
+    """How values of a type are given; found once, as keys are made a thousand times a frame."""
+    found = _FEEDERS.get(kind)
+    if found is None:
+        found = _FEEDERS[kind] = _feeder_of(kind)
+    return found
+
+
+def _feeder_of(kind: type) -> Callable[[Any, Feed], None]:
+    if issubclass(kind, Layout):
+        return lambda value, feed: feed(_layout_key(value))
+    if issubclass(kind, GlyphsPlan):
+        return lambda value, feed: feed(_glyphs_key(value))
+    if issubclass(kind, np.ndarray):
+        return _feed_array
+    if issubclass(kind, Node) or is_dataclass(kind):
+        return _fields_feeder(kind)
+    if issubclass(kind, tuple):
+        return _feed_items
+    if issubclass(kind, float):
+        return lambda value, feed: feed(b"f" + _PACKED(value + 0.0))
+    return lambda value, feed: _feed_text(repr(value), feed)
+
+
+_PACKED = Struct("<d").pack
+
+
+def _feed_array(value: NDArray[Any], feed: Feed) -> None:
+    feed(_array_head(value.dtype, value.shape))
+    feed(np.ascontiguousarray(value + 0.0 if value.dtype.kind == "f" else value).tobytes())
+
+
+@lru_cache(maxsize=4096)
+def _array_head(kind: np.dtype[Any], shape: tuple[int, ...]) -> bytes:
+    return repr((kind.str, shape)).encode()
+
+
+def _feed_items(value: tuple[object, ...], feed: Feed) -> None:
+    feed(b"t%d." % len(value))
+    for item in value:
+        _feeder(type(item))(item, feed)
+
+
+def _feed_text(text: str, feed: Feed) -> None:
+    raw = text.encode(errors="surrogatepass")
+    feed(b"s%d." % len(raw))
+    feed(raw)
+
+
+@lru_cache(maxsize=256)
+def _fields_feeder(kind: type) -> Callable[[Any, Feed], None]:
+    """What a thing looks like is said by its fields but for the id, which says which it is, and `shown`,
+    as only shown ones are here."""
     names = (field.name for field in fields(kind)) if is_dataclass(kind) else kind.__struct_fields__  # type: ignore[attr-defined]
-    return tuple(name for name in names if name not in ("id", "shown"))
+    drawn = [name for name in names if name not in ("id", "shown")]
+    head, values = kind.__name__.encode() + b".", attrgetter(*drawn) if drawn else None
+
+    def feed_fields(value: Any, feed: Feed) -> None:
+        feed(head)
+        if values is None:
+            return
+        found = values(value) if len(drawn) > 1 else (values(value),)
+        for item in found:
+            _feeder(type(item))(item, feed)
+
+    return feed_fields
 
 
-def layout_key(layout: Layout) -> bytes:
-    """What a layout draws: its glyphs, where, from which faces."""
+_GLYPHS_KEYS: OrderedDict[int, tuple[GlyphsPlan, bytes]] = OrderedDict()
+_KEPT = 512  # plans of words whose keys are kept
+
+
+def _glyphs_key(plan: GlyphsPlan) -> bytes:
+    """What a plan of words draws; kept by its identity, as words at rest have one plan for many frames."""
+    found = _GLYPHS_KEYS.get(id(plan))
+    if found is not None:
+        return found[1]
     digest = blake2b(digest_size=16)
-    for array in (layout.face, layout.glyph, layout.x, layout.y, layout.em, layout.tint):
-        digest.update(array.tobytes())
-    digest.update(repr((layout.colours, [face.key for face in layout.faces])).encode())
+    _fields_feeder(GlyphsPlan)(plan, digest.update)
+    _GLYPHS_KEYS[id(plan)] = plan, digest.digest()
+    if len(_GLYPHS_KEYS) > _KEPT:
+        _GLYPHS_KEYS.popitem(last=False)
     return digest.digest()
+
+
+_LAYOUT_KEYS: WeakKeyDictionary[Layout, bytes] = WeakKeyDictionary()
+
+
+def _layout_key(layout: Layout) -> bytes:
+    """What a layout draws: its glyphs, where, from which faces. Found once, as it does not change."""
+    key = _LAYOUT_KEYS.get(layout)
+    if key is None:
+        digest = blake2b(digest_size=16)
+        for array in (layout.face, layout.glyph, layout.x, layout.y, layout.em, layout.tint):
+            digest.update(array.tobytes())
+        digest.update(repr((layout.colours, [face.key for face in layout.faces])).encode())
+        key = _LAYOUT_KEYS[layout] = digest.digest()
+    return key

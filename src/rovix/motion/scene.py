@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from math import floor
@@ -52,6 +53,10 @@ class Scene:
     shutter: Shutter = _CLOSED
     exposes: bool = True
     """Whether the shutter counts: not while one exposure is made of moments, nor where it is left out."""
+    samples: int | None = None
+    """At most so many moments make an exposure, whatever the shutter says."""
+    run: int = 1
+    """So many frames, this one among them, are likely to be asked for in a row."""
     worlds: dict[tuple[int, float], Floats] = field(default_factory=dict)
     states: dict[tuple[int, float], LayerState] = field(default_factory=dict)
     """What :func:`world_of` and :meth:`state` have found, by the clip's identity and the frame: layers that
@@ -82,10 +87,33 @@ class Scene:
             if found is None:
                 found = self.states[key] = self.motion(clip, key[1]).at(frames)
             return found
-        fitted = self._fitted(clip)
-        if is_changing(clip) or (fitted is not None and is_changing(fitted)):
+        if self.changes(clip):
             return LayerState.joined([self.state(clip, frames[n : n + 1]) for n in range(len(frames))])
         return self.motion(clip, float(frames[0])).at(frames)
+
+    def prepare(self, clip: PictureClip, frames: Iterable[float]) -> None:
+        """Evaluate a layer and those it follows at frames of its own clip, all of them at once, for
+        :meth:`state` to give one by one."""
+        if self.changes(clip):
+            return
+        motion = self.motion(clip)
+        asked = [
+            frame for frame in frames
+            if (id(clip), frame) not in self.states and not motion.is_foreseen(np.array([frame]))
+        ]  # fmt: skip
+        if len(asked) < 2:
+            return
+        whole = motion.at(np.array(asked))
+        for number, frame in enumerate(asked):
+            self.states[id(clip), frame] = whole.part(slice(number, number + 1))
+        followed = self.layer(clip.parent) if clip.parent is not None else None
+        if followed is not None:
+            self.prepare(followed, dict.fromkeys(local_frame(followed, clip.start + f) for f in asked))
+
+    def changes(self, clip: PictureClip) -> bool:
+        """Whether a layer's words, look or shape change, so that each moment is laid out by itself."""
+        fitted = self._fitted(clip)
+        return is_changing(clip) or (fitted is not None and is_changing(fitted))
 
     def motion(self, clip: PictureClip, frame: float = 0.0) -> LayerMotion:
         """A layer's motion, with its words, look or shape as they are at a frame of it."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -10,6 +11,12 @@ from numpy.typing import NDArray
 from rovix.motion.wipes import opening_polygon, wipe_polygons
 
 Floats = NDArray[np.float64]
+Array = TypeVar("Array", Floats, NDArray[np.bool_])
+
+
+def times_of(values: Array, part: slice) -> Array:
+    """An array (t, ...) at some of its times, not copied; one (1, ...) is the same at all of them."""
+    return values[part] if len(values) > 1 else values
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -22,6 +29,10 @@ class WipeWindow:
     shares: Floats
     angle: float
     boxes: Floats
+
+    def part(self, part: slice) -> WipeWindow:
+        """At some of the moments alone."""
+        return WipeWindow(times_of(self.shares, part), self.angle, self.boxes)
 
     def polygon(self, moment: int, piece: int) -> Floats | None:
         """(4, 2) in the layer's px before the piece moves; None where all of it is to be seen."""
@@ -45,6 +56,11 @@ class OpeningWindow:
     edges: tuple[Floats | None, Floats | None, Floats | None, Floats | None]
     moving: NDArray[np.bool_]
     boxes: Floats
+
+    def part(self, part: slice) -> OpeningWindow:
+        """At some of the moments alone."""
+        left, top, right, bottom = (None if e is None else times_of(e, part) for e in self.edges)
+        return OpeningWindow((left, top, right, bottom), times_of(self.moving, part), self.boxes)
 
     def polygon(self, moment: int, piece: int) -> Floats | None:
         """(k, 2) in the layer's px at rest, none of them where it is shut; None without an edge."""

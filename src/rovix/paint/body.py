@@ -25,9 +25,11 @@ SIGMAS = 4  # how far a blur is drawn, beyond which nothing is left of 255
 
 
 class Drawn(Protocol):
-    """Draws a plan's fills and outlines by their number."""
+    """Draws the pieces of a plan."""
 
-    def draw(self, canvas: Canvas, number: int, shifts: dict[int, Floats] | None = None) -> None: ...
+    def draw(self, canvas: Canvas, number: int) -> None: ...
+
+    def draw_silhouette(self, canvas: Canvas, shifts: dict[int, Floats]) -> None: ...
 
     def windowed(
         self, canvas: Canvas, piece: int, shift: Floats | None = None
@@ -49,6 +51,7 @@ class Body:
         self._boxes = self._boxes[np.isfinite(self._boxes[:, 0])]
         self.scales = self._scales()
         self.reach = max((_reach(part) for part in plan.parts), default=0.0)
+        self._placed = self._corners()
         self._masks: dict[tuple[object, ...], Mask] = {}
 
     @property
@@ -72,7 +75,7 @@ class Body:
         """(m, 2): corners in the picture of the boxes of all pieces with their outlines."""
         if not len(self.pieces):
             return np.zeros((0, 2))
-        return self._corners(self.reach).reshape(-1, 2)
+        return self._placed.reshape(-1, 2)
 
     def reached(self, part: GlyphsPart) -> Floats:
         """(m, 2): how far a part reaches beyond the letters, as points in the picture."""
@@ -86,10 +89,15 @@ class Body:
         if isinstance(part, LongShadowPart):
             way = np.array([cos(radians(part.angle)), sin(radians(part.angle))]) * FAR
             return np.concatenate([points, points + way])
-        return self._spilled(part, points)
+        return self._spilled(part, points, float(self.scales.max(initial=0.0)))
 
-    def _spilled(self, part: ShadowPart | GlowPart, points: Floats) -> Floats:
-        scale = float(self.scales.max(initial=0.0))
+    def cast(self, part: ShadowPart | GlowPart, pieces: list[int]) -> Floats:
+        """(m, 2): how far the shadow or glow of some pieces alone reaches, as points in the picture."""
+        own = np.searchsorted(self.pieces, pieces)
+        points = self._placed[own].reshape(-1, 2)
+        return self._spilled(part, points, float(self.scales[own].max()))
+
+    def _spilled(self, part: ShadowPart | GlowPart, points: Floats, scale: float) -> Floats:
         if isinstance(part, GlowPart):
             soft, shift = SIGMAS * part.size * scale, np.zeros(2)
         else:
@@ -117,14 +125,9 @@ class Body:
             if spread:
                 self._draw_grown(canvas, shifts, spread)
             else:
-                self._draw_plain(canvas, shifts)
+                self.drawn.draw_silhouette(canvas, shifts)
             self._masks[key] = np.ascontiguousarray(canvas.pixels[..., 3])
         return self._masks[key]
-
-    def _draw_plain(self, canvas: Canvas, shifts: dict[int, Floats]) -> None:
-        for number, part in enumerate(self.plan.parts):
-            if isinstance(part, FillPart | StrokePart):
-                self.drawn.draw(canvas, number, shifts)
 
     def _draw_grown(self, canvas: Canvas, shifts: dict[int, Floats], spread: float) -> None:
         """The letters with their edge, or the outermost outline's, moved out by px or in."""
@@ -144,8 +147,9 @@ class Body:
         scale = float(self.scales[np.searchsorted(self.pieces, piece)])
         return np.array([[1.0, 0.0, shift[0] * scale], [0.0, 1.0, shift[1] * scale], [0.0, 0.0, 1.0]])
 
-    def _corners(self, reach: float) -> Floats:
-        corners = box_corners(self._boxes + np.array([-reach, -reach, reach, reach]))
+    def _corners(self) -> Floats:
+        """(n, 4, 2): corners in the picture of the boxes of the pieces with their outlines."""
+        corners = box_corners(self._boxes + np.array([-1, -1, 1, 1]) * self.reach)
         return mapped(self.view @ self.plan.matrices[self.pieces], corners)
 
     def _scales(self) -> Floats:

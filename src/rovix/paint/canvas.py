@@ -14,7 +14,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
+from functools import lru_cache
 
+import cv2
 import numpy as np
 import skia
 from numpy.typing import NDArray
@@ -173,12 +175,9 @@ class Canvas:
         self, shade: NDArray[np.uint8], left: int, top: int, colour: Bgra, opacity: float = 1.0
     ) -> None:
         """Lay a colour over, as strongly at each px as a shade (height, width) says, 255 in full."""
-        shade = np.ascontiguousarray(shade).reshape(*shade.shape, 1)
-        image = skia.Image.fromarray(shade, skia.ColorType.kAlpha_8_ColorType, copy=False)
-        self._canvas.resetMatrix()
-        place = left - self.left, top - self.top
-        self._canvas.drawImage(image, *place, skia.SamplingOptions(), _paint(colour, opacity))
-        del image  # before `shade`, which it only borrows
+        # Five times as fast as Skia, which knows no quick way for a picture that is alpha alone.
+        pixels = cv2.LUT(shade, _shades_of(colour, opacity)).view(np.uint8).reshape(*shade.shape, 4)
+        self.draw_pixels(pixels, left, top)
 
     def replace_pixels(self, pixels: Pixels, left: int, top: int) -> None:
         """Put opaque pixels in place of what is there; they lie inside the canvas."""
@@ -233,6 +232,17 @@ _TRUE, _SWAPPED = skia.ColorType.kBGRA_8888_ColorType, skia.ColorType.kRGBA_8888
 
 def _info(width: int, height: int, order: skia.ColorType) -> skia.ImageInfo:
     return skia.ImageInfo.Make(width, height, order, skia.AlphaType.kPremul_AlphaType)
+
+
+@lru_cache(maxsize=512)
+def _shades_of(colour: Bgra, opacity: float) -> NDArray[np.int32]:
+    """(256, 1): the px of a colour, premultiplied, as strong as 0 to 255, as Skia draws them."""
+    canvas = Canvas(256, 1)
+    steps = np.arange(256, dtype=np.uint8).reshape(1, 256, 1)
+    image = skia.Image.fromarray(steps, skia.ColorType.kAlpha_8_ColorType, copy=False)
+    canvas._canvas.drawImage(image, 0, 0, skia.SamplingOptions(), _paint(colour, opacity))
+    del image  # before `steps`, which it only borrows
+    return canvas.pixels.view(np.int32).reshape(256, 1)
 
 
 def _paint(colour: Bgra, opacity: float) -> skia.Paint:

@@ -55,6 +55,7 @@ class PiecePaths:
         self._fills: dict[int, skia.Path] = {}
         self._letters: dict[tuple[int, bool], list[Letter]] = {}
         self._strokes: dict[tuple[int, Stroke], skia.Path] = {}
+        self._silhouettes: dict[tuple[int, tuple[Stroke, ...]], skia.Path] = {}
         self._pictures: dict[int, list[ColourGlyph]] = {}
 
     def fill(self, piece: int) -> skia.Path:
@@ -77,6 +78,18 @@ class PiecePaths:
         if kept is None:
             edges = self._joined(self._glyphs(piece), _simple_word)
             kept = self._strokes[(piece, stroke)] = band(edges, stroke)
+        return kept
+
+    def silhouette(self, piece: int, strokes: tuple[Stroke, ...]) -> skia.Path:
+        """All that a piece covers with its fill and outlines, as one path."""
+        kept = self._silhouettes.get((piece, strokes))
+        if kept is None:
+            kept = self.fill(piece)
+            for stroke in strokes:
+                # Skia's path operations fail on rare outlines; the fill alone is the most of it.
+                joined = skia.Op(kept, self.stroke(piece, stroke), skia.PathOp.kUnion_PathOp)
+                kept = kept if joined is None else joined
+            self._silhouettes[(piece, strokes)] = kept
         return kept
 
     def pictures(self, piece: int) -> list[ColourGlyph]:

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from contextlib import contextmanager
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
 
+from rovix.model import bgra
 from rovix.motion import GlyphsPlan
 from rovix.motion.colours import laid_over
 from rovix.motion.plan import (
@@ -17,6 +19,7 @@ from rovix.motion.plan import (
     LongShadowPart,
     Paint,
     ShadowPart,
+    Stroke,
     StrokePart,
 )
 from rovix.paint.body import Body
@@ -75,7 +78,13 @@ def _paint_of(part: FillPart, own: Paint | None, piece: int) -> Paint:
     return paint
 
 
+def _hides(paint: Paint) -> bool:
+    """Whether nothing shines through a paint."""
+    return paint[3] == 255 if isinstance(paint, tuple) else all(bgra(s.colour)[3] == 255 for s in paint.stops)
+
+
 _STILL = np.eye(3)
+_BLACK = (0, 0, 0, 255)
 
 
 class _Drawing:
@@ -95,6 +104,37 @@ class _Drawing:
             return
         matrices = self.matrices if shifts is None else {p: s @ self.matrices[p] for p, s in shifts.items()}
         self._draw_part(canvas, number, matrices)
+
+    def draw_silhouette(self, canvas: Canvas, shifts: dict[int, Floats]) -> None:
+        """Draw what pieces moved by (3, 3) shifts cover with fill and outlines, in black."""
+        if self.plan.windows or self._outlines is None:
+            for number, part in enumerate(self.plan.parts):
+                if isinstance(part, FillPart | StrokePart):
+                    self.draw(canvas, number, shifts)
+            return
+        paths = [self.paths.silhouette(piece, self._outlines) for piece in shifts]
+        matrices = np.stack([shift @ self.matrices[piece] for piece, shift in shifts.items()])
+        canvas.draw_paths(paths, matrices, _BLACK, self.plan.opacities[list(shifts)])
+
+    @cached_property
+    def _outlines(self) -> tuple[Stroke, ...] | None:
+        """The outlines that make letters larger, where all that is drawn of them hides what is under it;
+        None where something shines through, and what they cover is not the same all over."""
+        drawn = [part for part in self.plan.parts if isinstance(part, FillPart | StrokePart)]
+        fills = [part for part in drawn if isinstance(part, FillPart)]
+        strokes = [part.stroke for part in drawn if isinstance(part, StrokePart)]
+        layout = self.plan.layout
+        colours = [bgra(colour)[3] for colour in layout.colours]
+        mixes = [mixed.colour[3] for part in fills for mixed in part.mixes]
+        hides = (
+            bool(fills)
+            and all(_hides(part.paint) for part in fills)
+            and all(stroke.opacity * stroke.colour[3] >= 255 for stroke in strokes)
+            and min([*colours, *mixes], default=255) == 255
+            and not any(face.in_colour for face in layout.faces)
+            and all(np.all(part.shares == 1) for part in drawn)
+        )
+        return tuple(stroke for stroke in strokes if stroke.side != "inside") if hides else None
 
     def _draw_windowed(self, canvas: Canvas, number: int, shifts: dict[int, Floats]) -> None:
         """Piece by piece, each within its window."""

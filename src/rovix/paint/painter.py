@@ -48,11 +48,17 @@ Floats = NDArray[np.float64]
 class Pictures(Protocol):
     """Where the painter gets pictures of files from."""
 
-    def picture(self, source: str, time: Fraction | None, shrunk: tuple[int, int] | None = None) -> Pixels:
+    def picture(
+        self, source: str, time: Fraction | None, shrunk: tuple[int, int] | None = None, about: bool = False
+    ) -> Pixels:
         """Premultiplied BGRA of a still, or of a video at seconds. Not to be written to.
 
-        A video may come averaged down to `shrunk` (width, height), the size it is laid down at.
+        A video may come averaged down to `shrunk` (width, height), the size it is laid down at; where
+        that is only `about` so, as it lies on no whole px, it comes so where it is much smaller than its own.
         """
+
+
+_COPIES = 256 << 20  # bytes of the copies of one echo that are kept where nothing else is
 
 
 class Painter:
@@ -119,12 +125,17 @@ class Painter:
     def _layer(self, layer: LayerPlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
         if self._cache is None or not _is_kept(layer):
             return self._painted(layer, view, size)
+        return self._kept(self._cache, layer, view, size)
+
+    def _kept(
+        self, cache: LayerCache, layer: LayerPlan, view: Floats, size: tuple[int, int]
+    ) -> LayerPicture | None:
         key = plan_key(layer) + view.tobytes() + repr(size).encode()
-        kept = self._cache.get(key)
+        kept = cache.get(key)
         if kept is None:
             kept = self._painted(layer, view, size)
             if kept is not None:
-                self._cache.put(key, kept)
+                cache.put(key, kept)
         return kept
 
     def _painted(self, layer: LayerPlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
@@ -138,16 +149,10 @@ class Painter:
         return None if found is None or layer is None else (found, layer.opacity)
 
     def _echoed(self, plan: EchoPlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
-        """Copies over each other; those that look alike are drawn once."""
-        drawn: dict[bytes, LayerPicture | None] = {}
-        found = []
-        for copy, strength in plan.copies:
-            key = plan_key(copy)
-            if key not in drawn:
-                drawn[key] = self._painted(copy, view, size)
-            picture = drawn[key]
-            if picture is not None:
-                found.append((picture, strength))
+        """Copies over each other. Each is kept: what is a copy now was the layer itself a little before."""
+        cache = LayerCache(_COPIES) if self._cache is None else self._cache
+        pictures = ((self._kept(cache, copy, view, size), strength) for copy, strength in plan.copies)
+        found = [(picture, strength) for picture, strength in pictures if picture is not None]
         region = around([picture for picture, _ in found])
         if region is None:
             return None
@@ -174,8 +179,10 @@ class Painter:
 
     def _image(self, plan: ImagePlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
         # Video may come shrunk where it is only scaled; drawings are drawn as large as they are seen.
-        wanted = seen_size(plan, view) if plan.time is None else upright_size(plan, view)
-        pixels = self._pictures.picture(plan.source, plan.time, wanted)
+        exact = None if plan.time is None else upright_size(plan, view)
+        wanted = exact or (seen_size(plan, view) if plan.crop == "none" or plan.time is None else None)
+        about = plan.time is not None and exact is None
+        pixels = self._pictures.picture(plan.source, plan.time, wanted, about)
         # Video has no transparency here; a still may have.
         return place_image(pixels, plan, view, size, opaque=plan.time is not None)
 

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from math import cos, radians, sin
+from collections.abc import Callable
+from math import ceil, cos, floor, radians, sin
+from typing import TypeVar
 
 import cv2
 import numpy as np
@@ -16,45 +18,95 @@ from rovix.paint.region import Region
 
 Mask = NDArray[np.uint8]
 Floats = NDArray[np.float64]
+Array = TypeVar("Array", NDArray[np.uint8], NDArray[np.float32])
 
 
 def draw_shadow(canvas: Canvas, part: ShadowPart, body: Body) -> None:
     """The letters moved, grown and blurred, in one colour."""
-    for scale, share, pieces in body.alike(part.shares):
-        shade = _soft(canvas, body, pieces, part.blur * scale, (part.x, part.y), part.spread)
-        shade = cv2.convertScaleAbs(shade)
-        canvas.draw_shade(shade, canvas.left, canvas.top, part.colour, part.opacity * share)
+
+    def shade(onto: Region, pieces: list[int], scale: float) -> Mask:
+        return cv2.convertScaleAbs(
+            _soft(onto, body, pieces, part.blur * scale, (part.x, part.y), part.spread)
+        )
+
+    _draw(canvas, part, body, shade)
 
 
 def draw_glow(canvas: Canvas, part: GlowPart, body: Body) -> None:
     """The letters blurred, so many times as strong, in one colour."""
-    for scale, share, pieces in body.alike(part.shares):
-        light = _soft(canvas, body, pieces, part.size * scale)
-        shade = cv2.convertScaleAbs(light, alpha=part.strength)
-        canvas.draw_shade(shade, canvas.left, canvas.top, part.colour, part.opacity * share)
+
+    def shade(onto: Region, pieces: list[int], scale: float) -> Mask:
+        return cv2.convertScaleAbs(_soft(onto, body, pieces, part.size * scale), alpha=part.strength)
+
+    _draw(canvas, part, body, shade)
+
+
+Shade = Callable[[Region, list[int], float], Mask]
+"""What some pieces of about one scale cast, (height, width) over a region."""
+
+
+def _draw(canvas: Canvas, part: ShadowPart | GlowPart, body: Body, shade: Shade) -> None:
+    """Lay down what each group of pieces alike casts, one over the other, in one colour.
+
+    Each is made where it reaches alone, and they are put together before they are laid: letters that
+    come in one by one are nearly as many groups.
+    """
+    whole, groups = _region(canvas), body.alike(part.shares)
+    if not groups:
+        return
+    if len(groups) == 1:
+        scale, share, pieces = groups[0]
+        made = shade(whole, pieces, scale)
+        canvas.draw_shade(made, canvas.left, canvas.top, part.colour, part.opacity * share)
+        return
+    clear = np.ones((whole.height, whole.width), dtype=np.float32)
+    for scale, share, pieces in groups:
+        onto = _within(whole, body.cast(part, pieces))
+        if onto is not None:
+            cast = shade(onto, pieces, scale) * np.float32(-part.opacity * share / 255)
+            _part_of(clear, whole, onto)[:] *= 1 + cast
+    together = cv2.convertScaleAbs(clear, alpha=-255, beta=255)
+    canvas.draw_shade(together, canvas.left, canvas.top, part.colour)
+
+
+def _within(whole: Region, points: Floats) -> Region | None:
+    """The px of a region that the hull of points (n, 2) may touch; all where one of them is not finite."""
+    if not np.all(np.isfinite(points)):
+        return whole
+    left, top = (floor(value) for value in np.clip(points.min(axis=0), -1e6, 1e6))
+    right, bottom = (ceil(value) for value in np.clip(points.max(axis=0), -1e6, 1e6))
+    left, top = max(whole.left, left - 1), max(whole.top, top - 1)
+    right, bottom = min(whole.right, right + 1), min(whole.bottom, bottom + 1)
+    return Region(left, top, right, bottom) if left < right and top < bottom else None
+
+
+def _part_of(array: Array, whole: Region, part: Region) -> Array:
+    """What of an array over a region lies in a part of it, not copied."""
+    top, left = part.top - whole.top, part.left - whole.left
+    return array[top : top + part.height, left : left + part.width]
 
 
 def _soft(
-    canvas: Canvas,
+    onto: Region,
     body: Body,
     pieces: list[int],
     sigma: float,
     shift: tuple[float, float] = (0.0, 0.0),
     spread: float = 0.0,
 ) -> NDArray[np.float32]:
-    """(height, width) over a canvas: some letters, moved and grown, blurred; 0 to 255.
+    """(height, width) over a region: some letters, moved and grown, blurred; 0 to 255.
 
     What is very soft is made small and brought up, whatever its size: near the viewer words, and so
     their shadows, grow without bound.
     """
     factor = shrinking(sigma)
-    region = grown(_smaller(_region(canvas), factor), SIGMAS * sigma / factor)
+    region = grown(_smaller(onto, factor), SIGMAS * sigma / factor)
     mask = body.mask(region, pieces, shift, spread, factor).astype(np.float32)
     soft = blur(mask, sigma / factor, sigma / factor)
     if factor == 1:
-        return _cut(soft, canvas, region)
-    left, top = canvas.left - region.left * factor, canvas.top - region.top * factor
-    return brought_up(soft, factor, (left, top), (canvas.width, canvas.height))
+        return _part_of(soft, region, onto)
+    left, top = onto.left - region.left * factor, onto.top - region.top * factor
+    return brought_up(soft, factor, (left, top), (onto.width, onto.height))
 
 
 def _smaller(region: Region, factor: int) -> Region:
@@ -75,7 +127,7 @@ def draw_long_shadow(canvas: Canvas, part: LongShadowPart, body: Body, size: tup
     for share in np.unique(part.shares[body.pieces]).tolist():
         if share > 0:
             pieces = body.pieces[part.shares[body.pieces] == share].tolist()
-            shade = _cut(sweep(body.mask(region, pieces), part.angle), canvas, region)
+            shade = _part_of(sweep(body.mask(region, pieces), part.angle), region, _region(canvas))
             canvas.draw_shade(shade, canvas.left, canvas.top, part.colour, part.opacity * share)
 
 
@@ -120,9 +172,3 @@ def _swept_region(canvas: Canvas, corners: Floats, size: tuple[int, int]) -> Reg
 
 def _region(canvas: Canvas) -> Region:
     return Region(canvas.left, canvas.top, canvas.left + canvas.width, canvas.top + canvas.height)
-
-
-def _cut(mask: NDArray, canvas: Canvas, region: Region) -> NDArray:
-    """What of a mask over a region lies on the canvas."""
-    top, left = canvas.top - region.top, canvas.left - region.left
-    return mask[top : top + canvas.height, left : left + canvas.width]

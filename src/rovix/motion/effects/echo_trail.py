@@ -20,7 +20,9 @@ def _plan(layer: Affected, echo: EchoTrail, at: float, count: int) -> LayerPlan 
     if echo.copies == 0 or echo.strength <= 0:
         return own
     copies = [] if own is None else [(own, 1.0)]
-    for number, back in enumerate(trail_times(layer, echo, at), start=1):
+    times = trail_times(layer, echo, at)
+    layer.scene.prepare(layer.clip, [time - layer.clip.start for time in times])
+    for number, back in enumerate(times, start=1):
         plan = layer.at(back, count)
         if plan is not None:
             turned = echo.hue * number
