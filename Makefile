@@ -17,6 +17,7 @@ lint: $(READY)
 	$(VENV)/bin/mypy
 	$(VENV)/bin/lint-imports
 
+# Also kept in build/bench.json; takes about a quarter of an hour, and wants a machine that does nothing else.
 bench: needs $(READY)
 	$(PY) tools/bench.py
 	$(PY) tools/bench_words.py
@@ -24,6 +25,7 @@ bench: needs $(READY)
 	$(PY) tools/bench_moves.py
 	$(PY) tools/bench_effects.py
 	$(PY) tools/bench_window.py
+	$(PY) tools/bench_playing.py
 
 # Files changed at random, each tried within 10 s and 2 GB; takes most of an hour.
 fuzz: needs $(READY)

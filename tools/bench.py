@@ -12,11 +12,12 @@ from collections.abc import Callable
 from pathlib import Path
 
 import numpy as np
+from measured import KEPT, measured
 
 from rovix.demo import DEMO_PROJECT
 from rovix.engine import open_project
 from rovix.media import MediaLibrary
-from rovix.media.encode import Mp4Writer
+from rovix.media.encoders.mp4 import Mp4Writer
 from rovix.motion import picture_plan
 from rovix.paint import Painter
 from rovix.time import Span
@@ -42,7 +43,8 @@ def calibration() -> Callable[[], object]:
 
 def main() -> None:
     kernel = median_ms(calibration(), 15)
-    print(f"calibration kernel (1,000,000 float32): {kernel:.2f} ms = 1.0\n")
+    KEPT.unlink(missing_ok=True)
+    measured("calibration kernel (1,000,000 float32)", kernel, "ms")
     for size in ((1920, 1080), (960, 540)):
         _stages(size, kernel)
     _export(kernel)
@@ -68,7 +70,8 @@ def _stages(size: tuple[int, int], kernel: float) -> None:
         ("decode, in order", decode),
         ("paint", statistics.median(draw)),
     ):
-        print(f"  {name:18} {cost:7.2f} ms   {cost / kernel:6.2f} x kernel")
+        measured(f"{name} at {size[0]} x {size[1]}", cost, "ms")
+        measured(f"{name} at {size[0]} x {size[1]}, beside the kernel", cost / kernel, "x")
     print()
 
 
@@ -87,8 +90,9 @@ def _export(kernel: float) -> None:
         alone = median_ms(encode_alone, 3)
         whole = median_ms(lambda: project.export(Path(folder) / "whole.mp4", EXPORTED), 3)
     print(f"{EXPORTED.length} pictures at 1920 x 1080")
-    print(f"  encoding alone     {alone:7.0f} ms   {alone / kernel:6.0f} x kernel")
-    print(f"  whole export       {whole:7.0f} ms   {whole / alone:6.2f} x encoding alone")
+    measured("encoding alone", alone, "ms")
+    measured("encoding alone, beside the kernel", alone / kernel, "x")
+    measured("whole export, beside encoding alone", whole / alone, "x")
 
 
 if __name__ == "__main__":

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 from bench_keys import median_ms
+from measured import measured
 
 from rovix.edit.effects import add_effect
 from rovix.model import Key, Keys, Outline, Project, Sequence, Text, TextClip, Track, Transform
@@ -31,7 +32,7 @@ def main() -> None:
     bare = median_ms(lambda: painter.paint(picture_plan(plain, 20)), 9)
     across, down = own.pixels.shape[1], own.pixels.shape[0]
     print("\neffects of 30 letters at 1080p, beside drawing them")
-    print(f"  one source-over of their {across} x {down} px: {over:.2f} ms")
+    measured(f"one source-over of their {across} x {down} px", over, "ms")
     for kind in EFFECTS:
         _one(plain, kind, painter, bare, over)
     _still_echo(clip, painter, bare)
@@ -40,7 +41,7 @@ def main() -> None:
 def _one(plain: Project, kind: str, painter: Painter, bare: float, over: float) -> None:
     made = add_effect(plain, "t", kind)
     cost = median_ms(lambda: painter.paint(picture_plan(made, 20)), 9) - bare
-    print(f"  {kind:12} {cost:7.2f} ms   {cost / over:6.1f} x one source-over")
+    measured(f"{kind}, beside one source-over", cost / over, "x")
 
 
 def _still_echo(clip: TextClip, painter: Painter, bare: float) -> None:
@@ -50,7 +51,7 @@ def _still_echo(clip: TextClip, painter: Painter, bare: float) -> None:
         layer = TextClip(id="t", length=60, text=clip.text, look=clip.look, transform=place)
         made = add_effect(_project(layer), "t", "echo-trail")
         cost = median_ms(lambda p=made: painter.paint(picture_plan(p, 20)), 9) - bare
-        print(f"  4 echoes of {said} layer {cost:7.2f} ms beside the layer")
+        measured(f"4 echoes of {said} layer, on top of the layer", cost, "ms")
 
 
 def _project(clip: TextClip) -> Project:

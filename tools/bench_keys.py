@@ -6,6 +6,7 @@ import time
 from collections.abc import Callable
 
 import numpy as np
+from measured import measured
 from msgspec.structs import replace
 
 from rovix.curve import Key as TrackKey
@@ -75,8 +76,7 @@ def _pieces() -> None:
     found, expected = motion.at(frame).local[0], _baseline(times.starts, times.ends, pivots, 20.0)
     assert len(motion.subject) == PIECES
     assert np.allclose(found, expected, atol=1e-9), "the baseline does the same arithmetic"
-    said = f"{ours:6.2f} ms, {ours / plain:4.1f} x the same arithmetic in NumPy (at most 4 asked)"
-    print(f"  1,000 pieces x 10 channels {said}")
+    measured("1,000 pieces x 10 channels, beside the same in NumPy", ours / plain, "x", 4)
 
 
 def _baseline(starts: np.ndarray, ends: np.ndarray, pivots: np.ndarray, time: float) -> np.ndarray:
@@ -134,7 +134,7 @@ def _tracks() -> None:
     few, many = track(10), track(10_000)
     for said, frames in (("one frame", np.array([7654.3])), ("700 frames", np.linspace(0, 20_000, 700))):
         ratio = median_ms(lambda f=frames: many(f), 201) / median_ms(lambda f=frames: few(f), 201)
-        print(f"  10,000 keys against 10, {said:10} {ratio:4.2f} x   (under 1.5 asked)")
+        measured(f"10,000 keys against 10, {said}", ratio, "x", 1.5)
 
 
 def _blur() -> None:
@@ -154,11 +154,9 @@ def _blur() -> None:
     error = np.abs(draw(blurred).astype(float) - exact)
     touched = (exact > 0).any(axis=2)
     ratio = (adaptive - bare) / max(plain - bare, 1e-3)
-    print(f"  30 letters, 20 px a frame  {ratio:4.1f} x the layer unblurred   (under 10 asked)")
+    measured("30 letters, 20 px a frame, beside the layer unblurred", ratio, "x", 10)
     percent = error[touched].mean() / 2.55
-    print(
-        f"  against 256 moments        {percent:5.3f} % of full scale, mean where words are (under 1 asked)"
-    )
+    measured("against 256 moments, mean where words are", percent, "% of full scale", 1)
 
 
 def _with_moments(count: int, work: Callable[[], np.ndarray]) -> np.ndarray:

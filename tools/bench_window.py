@@ -17,6 +17,7 @@ from pathlib import Path
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 import numpy as np
+from measured import measured
 from PySide6.QtCore import QObject, QPoint, Qt, QTimer
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QWidget
@@ -52,6 +53,8 @@ BARE = (
 )
 OURS = (
     "import time; start = time.perf_counter()\n"
+    "from rovix.processes import warm_up\n"
+    "warm_up()\n"
     "from rovix.desktop.app import make_application, make_window\n"
     "if __name__ == '__main__':\n"
     "    app = make_application(); w = make_window(); w.show()\n"
@@ -96,7 +99,7 @@ def main() -> None:
     print(f"\nwindow over the demo, picture shown at {view.width():.0f} x {view.height():.0f}")
     beat = Beat()
     idle = statistics.median(beat.during(lambda: QTest.qWait(1000)) for _ in range(RUNS))
-    print(f"  idle loop, p99 gap        {idle:6.1f} ms")
+    measured("idle loop, p99 gap", idle, "ms")
     for name, work in (
         ("playing", _play),
         ("dragging a layer", _drag),
@@ -104,7 +107,7 @@ def main() -> None:
         ("new words on the cards", _new_cards),
     ):
         gap = statistics.median(beat.during(lambda w=work: w(window)) for _ in range(RUNS))
-        print(f"  {name:24}  {gap:6.1f} ms   {gap - idle:+.1f} ms above idle (at most +15 asked)")
+        measured(f"{name}, p99 gap above idle", gap - idle, "ms", 8)
     _late(window)
     _edit_to_picture(window)
     _key_to_picture(window)
@@ -138,7 +141,7 @@ def _late(window: Window) -> None:
         _play(window)
         player = window.projector.player
         shares.append(100 * player.late / max(1, player.played))
-    print(f"  late frames               {statistics.median(shares):6.2f} %   (under 2 asked)")
+    measured("late frames", statistics.median(shares), "%", 2)
 
 
 def _drag(window: Window) -> None:
@@ -178,10 +181,10 @@ def _full_timeline(window: Window, beat: Beat, idle: float, folder: Path) -> Non
     _settle(window)
     print("\n300 clips on 40 tracks")
     idle = statistics.median(beat.during(lambda: QTest.qWait(1000)) for _ in range(RUNS))
-    print(f"  idle loop, p99 gap        {idle:6.1f} ms")
+    measured("idle loop over 300 clips, p99 gap", idle, "ms")
     for name, work in (("scrolling", _scroll), ("zooming", _zoom), ("dragging a clip", _drag_clip)):
         gap = statistics.median(beat.during(lambda w=work: w(window)) for _ in range(RUNS))
-        print(f"  {name:24}  {gap:6.1f} ms   {gap - idle:+.1f} ms above idle (at most +15 asked)")
+        measured(f"{name} over 300 clips, p99 gap above idle", gap - idle, "ms", 15)
 
 
 def _scroll(window: Window) -> None:
@@ -224,7 +227,7 @@ def _open_thousand(window: Window, folder: Path) -> None:
         times.append(time.perf_counter() - start)
         window.files.open_demo()
         QTest.qWait(500)
-    print(f"  1,000 clips open          {statistics.median(times) * 1000:6.0f} ms   (under 2000 asked)")
+    measured("1,000 clips open", statistics.median(times) * 1000, "ms", 2000)
 
 
 def full_project(clips: int, tracks: int) -> Project:
@@ -267,9 +270,7 @@ def _edit_to_picture(window: Window) -> None:
         QTest.qWait(30)
     window.document.drop()
     wait, cost = statistics.median(waits), statistics.median(costs)
-    print(
-        f"  edit to new picture       {wait:6.1f} ms   {wait / cost:.2f} x its drawing cost (under 3 asked)"
-    )
+    measured("edit to new picture, beside its drawing", wait / cost, "x", 3)
 
 
 def _key_to_picture(window: Window) -> None:
@@ -289,14 +290,15 @@ def _key_to_picture(window: Window) -> None:
     for said in ("a key", "a handle"):
         curve = canvas.lanes.curve(lane)
         start = curve.point(curve.keys[1]) if said == "a key" else curve.handles()[1][2]
-        ratio, wait = _dragged(window, canvas, start.toPoint())
-        print(f"  drag {said:9} to picture  {wait:6.1f} ms   {ratio:.2f} x its drawing cost (under 3 asked)")
+        measured(
+            f"drag {said} to picture, beside its drawing", _dragged(window, canvas, start.toPoint()), "x", 3
+        )
     canvas.lanes.toggle("title")
     window.document.undo()
 
 
-def _dragged(window: Window, canvas: QWidget, start: QPoint) -> tuple[float, float]:
-    """The wait for a new picture, as a multiple of its cost and in ms, medians of a drag's steps."""
+def _dragged(window: Window, canvas: QWidget, start: QPoint) -> float:
+    """The wait for a new picture as a multiple of its cost, medians of a drag's steps."""
     waits, costs = [], []
     QTest.mousePress(canvas, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, start)
     for step in range(25):
@@ -309,8 +311,7 @@ def _dragged(window: Window, canvas: QWidget, start: QPoint) -> tuple[float, flo
         QTest.qWait(30)
     QTest.keyClick(canvas, Qt.Key.Key_Escape)
     QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, start)
-    wait = statistics.median(waits)
-    return wait / statistics.median(costs), wait
+    return statistics.median(waits) / statistics.median(costs)
 
 
 def _start() -> None:
@@ -326,7 +327,8 @@ def _start() -> None:
             ]
             times[name] = statistics.median(runs) * 1000
     ours, bare = times["ours"], times["bare"]
-    print(f"  start to first picture    {ours:6.0f} ms   {ours / bare:.1f} x a bare window")
+    measured("start to first picture", ours, "ms", 1500)
+    measured("start to first picture, beside a bare window", ours / bare, "x")
 
 
 if __name__ == "__main__":

@@ -10,6 +10,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 import numpy as np
 from bench import median_ms
+from measured import measured
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
@@ -82,7 +83,7 @@ def _parts() -> None:
     bare = median_ms(lambda: canvas.draw_path(path, matrix, (255, 255, 255, 255)), 15)
     alone = _cost(project)
     print(f"parts of a look, 30 letters at 1920 x 1080; bare Skia fill of the same paths {bare:.2f} ms = 1")
-    print(f"  {'plain fill, the whole picture':30} {alone:7.2f} ms   {alone / bare:6.1f} x")
+    measured("plain fill, the whole picture, beside the bare fill", alone / bare, "x")
     for name, part in PARTS.items():
         parts = (part,) if isinstance(part, Fill) else (*plain.parts, part)
         # An outline inside is seen only above the fill.
@@ -90,11 +91,11 @@ def _parts() -> None:
         cost = _cost(_project(THIRTY, Look(parts=parts), size=190.0)) - (
             0 if isinstance(part, Fill) else alone
         )
-        print(
-            f"  {name:30} {cost:7.2f} ms   {cost / bare:6.1f} x{'' if isinstance(part, Fill) else ' on top'}"
+        measured(
+            f"{name}, {'' if isinstance(part, Fill) else 'on top, '}beside the bare fill", cost / bare, "x"
         )
     cost = _cost(_project(THIRTY, plain, size=190.0, blur=12.0)) - alone
-    print(f"  {'blur across, 12 px':30} {cost:7.2f} ms   {cost / bare:6.1f} x on top\n")
+    measured("blur across, 12 px, on top, beside the bare fill", cost / bare, "x")
 
 
 def _long_text() -> str:
@@ -122,8 +123,7 @@ def _type_into(name: str, text: str, wrap: float | None) -> None:
         painter.paint(picture_plan(change_text(project, "t", content=changed), 0))
 
     cost = median_ms(type_one, 15)
-    print(f"a letter typed into {LETTERS}, {name}: {cost:.0f} ms, {cost / picture:.2f} x its picture's "
-          f"{picture:.0f} ms (at most 3 asked)")  # fmt: skip
+    measured(f"a letter typed into {LETTERS}, {name}, beside its picture", cost / picture, "x", 3)
 
 
 def _typing_in_the_window() -> None:
@@ -153,8 +153,7 @@ def _typing_in_the_window() -> None:
     size = window.viewer._picture.pixels.shape[1::-1]
     picture = median_ms(lambda: painter.paint(plan, size))
     waited = float(np.median(times)) * 1000
-    print(f"in the window, from the key to the picture: {waited:.0f} ms, {waited / picture:.2f} x "
-          f"its picture's {picture:.0f} ms at {size[0]} x {size[1]} (at most 3 asked)\n")  # fmt: skip
+    measured("in the window, from the key to the picture, beside its picture", waited / picture, "x", 3)
     window.viewer.finish_words()
     window.shut_down()
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import os
 import re
 import sys
 from collections.abc import Callable, Iterator
@@ -17,6 +18,7 @@ from rich.progress import BarColumn, MofNCompleteColumn, Progress, TextColumn, T
 from rovix import __version__
 from rovix.errors import RovixError
 from rovix.model import Move, Project, Sequence
+from rovix.processes import warm_up
 from rovix.time import Rate, Span, timecode
 
 if TYPE_CHECKING:
@@ -177,21 +179,30 @@ def new(out: Path, size: tuple[int, int], rate: Rate) -> None:
 @click.argument("project", required=False)
 def open_window(project: str | None) -> None:
     """Open the window on PROJECT, or on the demo."""
-    from rovix.desktop.app import has_display, run
-
-    if not has_display():
+    if not _has_display():
         raise RovixError("There is no display to open a window on. See rovix --help for what works without.")
-    path = None if project in (None, "demo") else Path(str(project))
+    _run(None if project in (None, "demo") else Path(str(project)))
+
+
+def _has_display() -> bool:
+    """Whether there is a screen to open a window on."""
+    return any(os.environ.get(name) for name in ("QT_QPA_PLATFORM", "DISPLAY", "WAYLAND_DISPLAY"))
+
+
+def _run(path: Path | None) -> None:
+    """The window until it is closed. The server of processes starts first: it imports what drawing needs
+    while this process imports what the window does."""
+    warm_up()
+    from rovix.desktop.app import run
+
     sys.exit(run(path))
 
 
 @main.command()
 def demo() -> None:
     """Open the Larkmoor Kite Day demo; without a display, export it to build/demo.mp4."""
-    from rovix.desktop.app import has_display, run
-
-    if has_display():
-        sys.exit(run())
+    if _has_display():
+        _run(None)
     out = Path("build") / "demo.mp4"
     click.echo(f"There is no display to open a window on, so the demo is exported to {out}.", err=True)
     out.parent.mkdir(exist_ok=True)

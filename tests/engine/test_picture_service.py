@@ -20,7 +20,8 @@ from rovix.engine.picture_cache import Kept, PictureCache, PictureIndex
 from rovix.engine.picture_service import LocalPictures, PictureService
 from rovix.engine.player import Player, SilentClock
 from rovix.engine.sample_source import SampleSource
-from rovix.media.samples import Held
+from rovix.media.mix import sample_at
+from rovix.media.samples import SAMPLE_RATE, Held
 from rovix.model import Media, SequenceClip, SoundClip, StillClip
 from rovix.motion.ready_moves import pop
 from rovix.time import Rate, Span
@@ -220,8 +221,8 @@ def test_the_picture_cache_gives_up_the_oldest_but_never_the_one_on_screen():
     cache.get(PictureIndex(project).key(1))
     slot = cache.take_slot()
     assert slot != cache.pinned
-    assert PictureIndex(project).key(0) in cache
-    assert PictureIndex(project).key(2) not in cache
+    assert cache.has(PictureIndex(project).key(0))
+    assert not cache.has(PictureIndex(project).key(2))
 
 
 class Hands(SilentClock):
@@ -265,6 +266,26 @@ def test_playing_backwards_and_in_a_loop():
     player.start(8, Span(4, 10), Rate(10), loop=True)
     clock.now += 0.5
     assert player.due() == 7
+
+
+@pytest.mark.parametrize(("rate", "length"), [("60000/1001", 61), ("24000/1001", 13), ("30", 40)])
+def test_a_day_of_rounds_keeps_sound_and_picture_within_half_a_frame(rate, length):
+    rate = Rate(rate)
+    span = Span(10, 10 + length)
+    source = SampleSource(project_of(title(), rate=str(rate)).sequence, span, 10, True, lambda _: None)
+    clock = Hands()
+    player = Player(clock)
+    player.start(10, span, rate, loop=True)
+    mixed = sample_at(rate, span.end) - sample_at(rate, span.start)
+    silence = np.broadcast_to(np.float32(0), (mixed, 2))
+    heard, rounds, worst = 0, 0, 0.0
+    while heard < 24 * 3600 * SAMPLE_RATE:
+        heard, rounds = heard + len(source._in_step(silence, length)), rounds + 1
+        worst = max(worst, abs(heard / SAMPLE_RATE * float(rate.fraction) - rounds * length))
+    assert worst <= 0.01, "frames, where half of one is asked"
+    for frame in (0, 1, length - 1):
+        clock.now = heard / SAMPLE_RATE + (frame + 0.5) / float(rate.fraction)
+        assert player.due() == 10 + frame
 
 
 def test_samples_run_on_over_the_loops_seam():

@@ -19,15 +19,8 @@ from rovix.desktop.window import Window
 from rovix.engine.picture_service import PictureService
 from rovix.engine.thumbnails import ThumbnailProcess
 from rovix.formats import read_project
-from rovix.processes import warm_up
 
 SIZE = (1280, 800)
-
-
-def has_display() -> bool:
-    """Whether there is a screen to open a window on."""
-    forced = os.environ.get("QT_QPA_PLATFORM", "")
-    return bool(forced or os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY"))
 
 
 def make_application(text_scale: float = 1.0) -> QApplication:
@@ -55,7 +48,6 @@ def make_window(workers: int | None = None) -> Window:
 
 def run(path: Path | None = None) -> int:
     """Open the window, on a project or on the demo, and run until it is closed."""
-    warm_up()
     scale = float(os.environ.get("ROVIX_TEXT_SCALE", "1"))
     application = make_application(scale)
     window = make_window()

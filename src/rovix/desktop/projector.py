@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from math import ceil
 from multiprocessing.connection import Connection
 
 from PySide6.QtCore import QObject, Qt, QTimer, Signal
@@ -10,12 +12,17 @@ from rovix.desktop.document import Document
 from rovix.desktop.pipes import Pipes
 from rovix.engine.picture_service import Picture, Pictures
 from rovix.engine.player import Player, Run
+from rovix.engine.quality import FULL, LADDER, Governor, Quality
 from rovix.time import Span
 
 _AHEAD = 150
 _REST, _TYPING_REST = 180, 900  # ms without a change before pictures ahead are drawn
 _AHEAD_PLAYING = 48
-_RUN_UP = 8
+_RUN_UP = 0.25  # seconds that are drawn before the clock starts
+FULL_PLAYING = "play/full"
+"""The setting that keeps pictures at their full size while playing."""
+_LOOKED_AT = 32
+"""Frames ahead that are looked at to see whether drawing keeps pace."""
 
 
 class Projector(QObject):
@@ -37,10 +44,15 @@ class Projector(QObject):
         self._tick.timeout.connect(self._advance)
         document.project_changed.connect(self._project_changed)
         document.playhead_moved.connect(self._playhead_moved)
+        self.governor = Governor(service.drawing)
+        self.governed = True
+        """Whether pictures are drawn smaller while playing where they would come late."""
+        service.on_cost = self.governor.note_cost
+        self._size: tuple[int, int] | None = None
         self._sized = False
         self._cue: Run | None = None
         self._run: Run | None = None
-        self._cue_timer = QTimer(self, interval=600, singleShot=True)
+        self._cue_timer = QTimer(self, interval=1000, singleShot=True)
         self._cue_timer.timeout.connect(self._start_clock)
         # While a hand drags, every core is for the picture under it; filling ahead can wait.
         self._rest = QTimer(self, singleShot=True)
@@ -49,6 +61,9 @@ class Projector(QObject):
     def resize(self, size: tuple[int, int]) -> None:
         """Draw at this size in px."""
         self._release()
+        if self._size is not None:
+            self.governor.resized(size[0] * size[1] / (self._size[0] * self._size[1]))
+        self._size = size
         self._service.resize(size)
         if not self._sized:
             self._sized = True
@@ -64,6 +79,7 @@ class Projector(QObject):
         if frame not in span or at_end:
             frame = span.start if speed > 0 else span.end - 1
         document.playing = True
+        self._govern(speed)
         document.seek(frame)
         self._cue = self._run = Run(span, frame, speed, loop)
         self._show_due(frame)
@@ -71,6 +87,17 @@ class Projector(QObject):
             # The clock waits for the first picture, but not for ever.
             self._cue_timer.start()
         self.play_changed.emit(True)
+
+    def _govern(self, speed: float) -> None:
+        """Begin as well as what was measured allows at this speed."""
+        if self.governed:
+            self.governor.begin(1000 / (float(self._document.rate.fraction) * abs(speed)))
+            self._service.draw_at(self.governor.quality, LADDER[-1])
+
+    @property
+    def quality(self) -> Quality:
+        """How well pictures are drawn now."""
+        return self.governor.quality if self.governed and self._run is not None else FULL
 
     @property
     def playing(self) -> bool:
@@ -82,7 +109,8 @@ class Projector(QObject):
         cue, picture = self._cue, self.picture
         if cue is None or picture is None or picture.frame != cue.start:
             return
-        way = _RUN_UP if cue.speed > 0 else -_RUN_UP
+        frames = ceil(_RUN_UP * float(self._document.rate.fraction) * abs(cue.speed))
+        way = frames if cue.speed > 0 else -frames
         low, high = sorted((cue.start, cue.start + way))
         if self._service.has(range(max(low, cue.span.start), min(high, cue.span.end))):
             self._start_clock()
@@ -92,6 +120,8 @@ class Projector(QObject):
         self._cue_timer.stop()
         if cue is not None:
             self.player.start(cue.start, cue.span, self._document.rate, cue.speed, cue.loop)
+            if self.picture is not None:
+                self.player.note_shown(self.picture.frame)
             self._tick.start(4)
 
     def stop(self) -> None:
@@ -101,6 +131,8 @@ class Projector(QObject):
             self.player.stop()
             self._tick.stop()
             self._document.playing = False
+            self._service.draw_at(FULL)
+            self._service.improve(())
             self.play_changed.emit(False)
             self._ask(self._document.playhead)
 
@@ -144,29 +176,54 @@ class Projector(QObject):
     def _fill_from(self, frame: int) -> None:
         """Have the next frames drawn: far ahead at rest, while playing only what evens out a stall,
         so that the cores are not kept busier than the picture needs."""
+        following = self._frames_after(frame)
+        if self.player.playing and self.governed and not self._service.ahead(following[:1]):
+            # Nothing is ready: what is due sooner than it can be drawn would only make the rest late too.
+            following = following[self.governor.frames_away :]
+        self._service.fill(following)
+        run = self._run
+        if run is not None and run.loop and self.player.playing:
+            # In the next round all of it is to be there in full.
+            around = range(run.span.start, run.span.end)
+            at = frame - run.span.start + 1
+            self._service.improve([*around[at:], *around[:at]])
+
+    def _frames_after(self, frame: int) -> Sequence[int]:
+        """The frames to have ready next, in the order in which they are due."""
         run = self._run
         if run is None:
-            self._service.fill(range(frame + 1, min(self._document.length, frame + _AHEAD)))
-        elif run.speed > 0:
-            frames = list(range(frame + 1, min(run.span.end, frame + _AHEAD_PLAYING)))
-            if run.loop:
-                missing = _AHEAD_PLAYING - len(frames)
-                frames += range(run.span.start, min(run.span.end, run.span.start + missing))
-            self._service.fill(frames)
-        else:
-            self._service.fill(range(frame - 1, max(run.span.start - 1, frame - _AHEAD_PLAYING), -1))
+            return range(frame + 1, min(self._document.length, frame + _AHEAD))
+        if run.speed < 0:
+            return range(frame - 1, max(run.span.start - 1, frame - _AHEAD_PLAYING), -1)
+        frames = list(range(frame + 1, min(run.span.end, frame + _AHEAD_PLAYING)))
+        if run.loop:
+            missing = _AHEAD_PLAYING - len(frames)
+            frames += range(run.span.start, min(run.span.end, run.span.start + missing))
+        return frames
 
     def _advance(self) -> None:
         before = self._document.playhead
         frame = self.player.due()
         if frame != before:
             self._document.seek(frame)
+            self._keep_pace(frame)
             self._show_due(frame)
         if not self.player.playing:
             self.stop()
 
+    def _keep_pace(self, frame: int) -> None:
+        """Draw better or less well from here on, by how many pictures are ready."""
+        if not self.governed or self._run is None:
+            return
+        coming = self._frames_after(frame)[:_LOOKED_AT]
+        before = self.governor.quality
+        self.governor.note_due(self._service.ahead(coming), len(coming))
+        if self.governor.quality != before:
+            self._service.draw_at(self.governor.quality, LADDER[-1])
+
     def _show_due(self, frame: int) -> None:
-        picture = self._service.want(frame)
+        begun = self.player.playing and self.governed
+        picture = self._service.hope(frame) if begun else self._service.want(frame)
         if picture is not None:
             self._put_up(picture)
         self._fill_from(frame)

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QWidget
 from rovix.desktop.document import Document
 from rovix.desktop.projector import Projector
 from rovix.engine.picture_service import Picture
+from rovix.engine.quality import FULL
 
 
 class Status(QWidget):
@@ -47,4 +48,12 @@ class Status(QWidget):
         late = f"   late {player.late} of {player.played}" if player.played else ""
         count = 0 if self._document.playing else len(self._projector.ready())
         ready = "" if self._document.playing else f"   cached {count} of {self._document.length}"
-        self._facts.setText(f"picture {self._cost:.0f} ms{ready}{late}")
+        self._facts.setText(f"{self._pace()}picture {self._cost:.0f} ms{ready}{late}")
+
+    def _pace(self) -> str:
+        """How well pictures are drawn while playing, where that is not at their best."""
+        quality = self._projector.quality
+        if quality == FULL:
+            return ""
+        blur = "" if quality.samples > 64 else f", blur of {quality.samples} samples"
+        return f"playing at {quality.scale * 100:.0f} %{blur}   "

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections import OrderedDict
-from collections.abc import Collection
+from collections.abc import Collection, Iterable
 from dataclasses import dataclass
 
+from rovix.engine.quality import FULL, Quality
 from rovix.model import Project
 from rovix.model.dependencies import Dependencies
 from rovix.motion.dependencies import PictureDependencies
@@ -27,11 +28,12 @@ class PictureIndex:
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Kept:
-    """A picture in a slot, with its quads and what it cost in ms."""
+    """A picture in a slot, with its quads, what it cost in ms, and how well it was drawn."""
 
     slot: int
     quads: tuple[LayerQuads, ...]
     cost: float
+    quality: Quality = FULL
 
 
 class PictureCache:
@@ -67,15 +69,24 @@ class PictureCache:
             self._kept.move_to_end(key)
         return kept
 
-    def __contains__(self, key: PictureKey) -> bool:
-        return key in self._kept
+    def touch(self, keys: Iterable[PictureKey]) -> None:
+        """These are given up last, the last of them last of all."""
+        for key in keys:
+            if key in self._kept:
+                self._kept.move_to_end(key)
+
+    def has(self, key: PictureKey, quality: Quality = FULL) -> bool:
+        """Whether a picture is kept that was drawn at least so well."""
+        kept = self._kept.get(key)
+        return kept is not None and kept.quality.covers(quality)
 
     def __len__(self) -> int:
         return len(self._kept)
 
     def ready(self, index: PictureIndex) -> list[int]:
-        """The frames of a project whose pictures are kept, in order."""
-        return sorted(key[0] for key in self._kept if index.key(key[0]) == key)
+        """The frames of a project whose pictures are kept at their best, in order."""
+        kept = self._kept.items()
+        return sorted(key[0] for key, own in kept if own.quality == FULL and index.key(key[0]) == key)
 
     def take_slot(self) -> int | None:
         """A slot to draw into, giving up the oldest picture if need be; None when all are in use."""

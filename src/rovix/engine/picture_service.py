@@ -8,10 +8,12 @@ free, keeps a picture or is being drawn into, whatever happens.
 
 from __future__ import annotations
 
+import os
 from collections import Counter, OrderedDict
 from collections.abc import Callable, Iterable
 from contextlib import suppress
 from dataclasses import dataclass, field
+from itertools import islice
 from multiprocessing.connection import Connection
 from multiprocessing.process import BaseProcess
 from pathlib import Path
@@ -23,6 +25,7 @@ from numpy.typing import NDArray
 from rovix.engine.delta import Known, make_delta
 from rovix.engine.picture_cache import Kept, PictureCache, PictureIndex, PictureKey
 from rovix.engine.picture_worker import Answer, Drawer, Order, work
+from rovix.engine.quality import FULL, Cost, Quality
 from rovix.engine.ring import NoRoom, Ring
 from rovix.model import Project
 from rovix.motion.quads import LayerQuads
@@ -30,6 +33,8 @@ from rovix.processes import started
 
 Pixels = NDArray[np.uint8]
 _MEMORY = 320 << 20
+_STRETCH = 8  # frames in a row that one process draws
+_SPARE = 4  # slots for what is on screen and what is being drawn
 _LOCAL = 24  # pictures that the stand-in keeps
 
 
@@ -42,6 +47,7 @@ class Picture:
     quads: tuple[LayerQuads, ...]
     cost: float
     error: str | None = None
+    quality: Quality = FULL
 
 
 class Pictures(Protocol):
@@ -49,15 +55,22 @@ class Pictures(Protocol):
 
     on_watch: Callable[[Connection, bool], None] | None
     on_note: Callable[[str], None] | None
+    on_cost: Callable[[Quality, Cost], None] | None
 
     def show(self, project: Project, base: Path) -> None: ...
     def resize(self, size: tuple[int, int]) -> None: ...
     def want(self, frame: int) -> Picture | None: ...
+    def hope(self, frame: int) -> Picture | None: ...
     def fill(self, frames: Iterable[int]) -> None: ...
+    def improve(self, frames: Iterable[int]) -> None: ...
+    def draw_at(self, quality: Quality, least: Quality | None = None) -> None: ...
+    def ahead(self, frames: Iterable[int]) -> int: ...
     def receive(self, connection: Connection) -> Picture | None: ...
     def ready(self) -> list[int]: ...
     def has(self, frames: range) -> bool: ...
     def close(self) -> None: ...
+    @property
+    def drawing(self) -> int: ...
 
 
 @dataclass(eq=False)
@@ -77,6 +90,7 @@ class _Job:
     key: PictureKey
     slot: int
     ring: Ring
+    quality: Quality
 
 
 class PictureService:
@@ -85,6 +99,8 @@ class PictureService:
     def __init__(self, workers: int = 2, memory: int = _MEMORY) -> None:
         self.on_watch: Callable[[Connection, bool], None] | None = None
         self.on_note: Callable[[str], None] | None = None
+        self.on_cost: Callable[[Quality, Cost], None] | None = None
+        self._quality = self._least = FULL
         self._memory = memory
         self._count = workers
         self._workers: list[_Worker] = []
@@ -95,10 +111,17 @@ class PictureService:
         self._old_rings: list[Ring] = []
         self._cache = PictureCache(0)
         self._wanted: int | None = None
+        self._hoped: int | None = None
         self._to_fill: list[int] = []
+        self._to_improve: list[int] = []
         self._ticket = 0
         self._deaths: Counter[PictureKey] = Counter()
         self._trouble: str | None = None
+
+    @property
+    def drawing(self) -> int:
+        """How many pictures can be drawn at a time."""
+        return min(self._count, os.cpu_count() or 1)
 
     @property
     def processes(self) -> list[BaseProcess]:
@@ -128,24 +151,56 @@ class PictureService:
         if self._project is None or self._ring is None:
             return None
         kept = self._cache.get(self._index.key(frame))
-        if kept is not None:
-            self._wanted = None
-            self._dispatch()
-            return self._picture(frame, kept)
-        self._wanted = frame
+        enough = kept is not None and kept.quality.covers(self._least)
+        self._wanted, self._hoped = (None if enough else frame), None
         self._dispatch()
+        return self._there(frame, kept)
+
+    def hope(self, frame: int) -> Picture | None:
+        """The picture of a frame if it is there, or by `receive` if it is being drawn; it is not begun any
+        more, as what is due now would come too late."""
+        if self._project is None or self._ring is None:
+            return None
+        kept = self._cache.get(self._index.key(frame))
+        self._wanted, self._hoped = None, frame
+        return self._there(frame, kept)
+
+    def _there(self, frame: int, kept: Kept | None) -> Picture | None:
+        if kept is not None:
+            # One that was drawn smaller stands in until the better one comes.
+            return self._picture(frame, kept)
         if self._trouble is not None:
             return Picture(frame, None, (), 0.0, self._trouble)
         return None
 
+    def draw_at(self, quality: Quality, least: Quality | None = None) -> None:
+        """From now on draw so well; pictures that were drawn at `least` so well, or as well, do too."""
+        self._quality, self._least = quality, least or quality
+        self._dispatch()
+
+    def ahead(self, frames: Iterable[int]) -> int:
+        """How many of these frames are there."""
+        return sum(map(self.is_cached, frames))
+
     def fill(self, frames: Iterable[int]) -> None:
-        """Frames to draw, in this order, whenever nothing is wanted; replaces the list before."""
-        self._to_fill = list(frames)
+        """Frames to draw, in this order, whenever nothing is wanted; replaces the list before. Those farther
+        off than pictures can be kept are left out."""
+        self._to_fill = list(islice(frames, max(1, self._cache.slots - _SPARE)))
         self._to_fill.reverse()
+        if self._project is not None:
+            # What is due later may go before what is due next; pictures of other times go first.
+            self._cache.touch(map(self._index.key, self._to_fill))
+        self._dispatch()
+
+    def improve(self, frames: Iterable[int]) -> None:
+        """Frames to draw in full, in this order, whenever there is nothing else to draw, if all of them can
+        be kept at a time; replaces the list before."""
+        asked = list(frames)
+        self._to_improve = asked[::-1] if len(asked) <= self._cache.slots - _SPARE else []
         self._dispatch()
 
     def is_cached(self, frame: int) -> bool:
-        return self._project is not None and self._index.key(frame) in self._cache
+        return self._project is not None and self._cache.has(self._index.key(frame), self._least)
 
     def has(self, frames: range) -> bool:
         """Whether the pictures of all these frames are kept."""
@@ -189,7 +244,8 @@ class PictureService:
     def _picture(self, frame: int, kept: Kept) -> Picture:
         assert self._ring is not None
         self._cache.pinned = kept.slot
-        return Picture(frame, self._ring.slot(kept.slot), kept.quads, kept.cost)
+        pixels = self._ring.part(kept.slot, kept.quality.size(self._ring.size))
+        return Picture(frame, pixels, kept.quads, kept.cost, quality=kept.quality)
 
     def _start_workers(self) -> None:
         while len(self._workers) < self._count:
@@ -212,7 +268,7 @@ class PictureService:
 
     def _give(self, worker: _Worker) -> bool:
         """Give an idle worker its next job; False when there is none."""
-        job = self._next_job()
+        job = self._next_job(self._workers.index(worker))
         if job is None:
             return False
         assert self._project is not None
@@ -220,38 +276,50 @@ class PictureService:
         ring = None if worker.ring is job.ring else job.ring.key
         worker.project, worker.ring, worker.job = self._project, job.ring, job
         with suppress(OSError):  # it died; its pipe tells so next, and the job goes to another
-            worker.connection.send(Order(job.ticket, job.frame, job.slot, self._base, delta, ring))
+            worker.connection.send(
+                Order(job.ticket, job.frame, job.slot, self._base, delta, ring, job.quality)
+            )
         return True
 
-    def _next_job(self) -> _Job | None:
+    def _next_job(self, number: int) -> _Job | None:
+        """The job of the worker of a number: what is wanted, else the next to fill."""
         if self._project is None or self._ring is None:
             return None
         under_way = {worker.job.key for worker in self._workers if worker.job}
-        while True:
-            frame = (
-                self._wanted if self._wanted is not None else (self._to_fill.pop() if self._to_fill else None)
-            )
-            if frame is None:
-                return None
+        if self._wanted is not None:
+            key = self._index.key(self._wanted)
+            if key not in under_way and not self._cache.has(key, self._least):
+                return self._job(self._wanted, key, self._quality)
+            # It is being drawn; the other processes go on with what comes after.
+        while self._to_fill:
+            frame = self._to_fill.pop(self._place_of_next(number))
             key = self._index.key(frame)
-            if key not in under_way and key not in self._cache:
-                return self._job(frame, key)
-            if frame == self._wanted:
-                # It is being drawn; the other processes go on with what comes after.
-                frame = self._to_fill.pop() if self._to_fill else None
-                if frame is None:
-                    return None
-                key = self._index.key(frame)
-                if key not in under_way and key not in self._cache:
-                    return self._job(frame, key)
+            if key not in under_way and not self._cache.has(key, self._least):
+                return self._job(frame, key, self._quality)
+        while self._to_improve:
+            frame = self._to_improve.pop()
+            key = self._index.key(frame)
+            if key not in under_way and not self._cache.has(key, FULL):
+                return self._job(frame, key, FULL)
+        return None
 
-    def _job(self, frame: int, key: PictureKey) -> _Job | None:
+    def _place_of_next(self, number: int) -> int:
+        """Where in the list stands what a worker best draws next: the first of the next few that is of its
+        own stretches. In one stretch a picture of footage serves several frames, and its moves are evaluated
+        together; shared out one by one both processes would do all of it."""
+        end = len(self._to_fill)
+        for place in range(end - 1, max(-1, end - 1 - _STRETCH * self._count), -1):
+            if self._to_fill[place] // _STRETCH % self._count == number:
+                return place
+        return end - 1
+
+    def _job(self, frame: int, key: PictureKey, quality: Quality) -> _Job | None:
         assert self._ring is not None
         slot = self._reserved_slot(self._ring)
         if slot is None:
             return None
         self._ticket += 1
-        return _Job(self._ticket, frame, key, slot, self._ring)
+        return _Job(self._ticket, frame, key, slot, self._ring, quality)
 
     def _reserved_slot(self, ring: Ring) -> int | None:
         """A slot that has memory; None when all are in use, or where there is none for any."""
@@ -283,18 +351,28 @@ class PictureService:
                 self._cache.give_back(job.slot)
                 picture = Picture(job.frame, None, (), 0.0, answer.error)
             else:
-                self._cache.put(job.key, Kept(job.slot, answer.quads, answer.cost))
+                self._keep(job, answer)
             picture = self._for_the_screen(job, picture)
         self._close_old_rings()
         self._dispatch()
         return picture
 
+    def _keep(self, job: _Job, answer: Answer) -> None:
+        if self.on_cost is not None:
+            self.on_cost(job.quality, answer.cost)
+        before = self._cache.get(job.key)
+        if before is not None and before.quality.covers(job.quality):
+            self._cache.give_back(job.slot)  # a better one is there by now
+        else:
+            self._cache.put(job.key, Kept(job.slot, answer.quads, answer.cost.whole, job.quality))
+
     def _for_the_screen(self, job: _Job, failed: Picture | None) -> Picture | None:
-        if self._wanted != job.frame or self._project is None:
+        if job.frame not in (self._wanted, self._hoped) or self._project is None:
             return None
         if job.key != self._index.key(job.frame):
             return None
-        self._wanted = None
+        if failed is not None or job.quality.covers(self._least):
+            self._wanted = None  # else it stands in until the better one comes
         if failed is not None:
             return failed
         kept = self._cache.get(job.key)
@@ -312,7 +390,7 @@ class PictureService:
             if self._deaths[job.key] > 1:
                 del self._deaths[job.key]
                 lost = "The drawing process ended twice at this picture. Change the layer, or reopen."
-                return self._answered(job, Answer(job.ticket, (), 0.0, lost))
+                return self._answered(job, Answer(job.ticket, (), Cost(0.0), lost))
             self._cache.give_back(job.slot)
             if job.frame != self._wanted:
                 self._to_fill.append(job.frame)
@@ -336,9 +414,12 @@ class LocalPictures:
     """The same face without processes: each picture is drawn when it is wanted, and kept, as the
     service keeps it, until what it depends on changes. For tests and tools."""
 
+    drawing = 1
+
     def __init__(self) -> None:
         self.on_watch: Callable[[Connection, bool], None] | None = None
         self.on_note: Callable[[str], None] | None = None
+        self.on_cost: Callable[[Quality, Cost], None] | None = None
         self._drawer = Drawer()
         self._known = Known()
         self._index = PictureIndex(Project(id="none"))
@@ -371,13 +452,27 @@ class LocalPictures:
         self._kept.move_to_end(key)
         return self._kept[key]
 
+    def hope(self, frame: int) -> Picture | None:
+        """Whatever is wanted is drawn at once."""
+        return self.want(frame)
+
     def _drawn(self, frame: int) -> Picture:
         pixels = np.zeros((self._size[1], self._size[0], 4), dtype=np.uint8)
         answer = self._drawer.draw(0, frame, pixels, self._size)
-        return Picture(frame, None if answer.error else pixels, answer.quads, answer.cost, answer.error)
+        return Picture(frame, None if answer.error else pixels, answer.quads, answer.cost.whole, answer.error)
 
     def fill(self, frames: Iterable[int]) -> None:
         """Whatever is wanted is drawn at once, so nothing is drawn ahead."""
+
+    def draw_at(self, quality: Quality, least: Quality | None = None) -> None:
+        """Whatever is wanted is drawn at its best."""
+
+    def ahead(self, frames: Iterable[int]) -> int:
+        """Whatever is wanted is there at once."""
+        return sum(1 for _ in frames)
+
+    def improve(self, frames: Iterable[int]) -> None:
+        """Whatever is wanted is drawn at its best."""
 
     def ready(self) -> list[int]:
         return sorted(key[0] for key in self._kept if self._index.key(key[0]) == key)

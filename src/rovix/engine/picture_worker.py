@@ -5,20 +5,28 @@ from __future__ import annotations
 import os
 import time
 from dataclasses import dataclass
+from fractions import Fraction
 from multiprocessing.connection import Connection
 from pathlib import Path
 from typing import Any
 
+import numpy as np
+from numpy.typing import NDArray
+
 from rovix.engine.delta import Delta, Known, apply_delta
+from rovix.engine.quality import FULL, Cost, Quality
 from rovix.engine.ring import Ring, one_thread_each
 from rovix.errors import RovixError
 from rovix.media import MediaLibrary
 from rovix.model import Project
 from rovix.motion import picture_plan
+from rovix.motion.plan import most_moments
 from rovix.motion.quads import LayerQuads, picture_quads
 from rovix.paint import LayerCache, Painter
 
 _LAYER_CACHE = 96 << 20
+_RUN = 24  # frames that are evaluated together
+_SHARED_OUT = 32  # frames between two that one process gets, while others have those between
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,16 +39,45 @@ class Order:
     base: Path
     project: Delta | None
     ring: tuple[int, tuple[int, int], str] | None
+    quality: Quality = FULL
 
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Answer:
-    """A drawn picture; `cost` in ms; `error` says why there is none."""
+    """A drawn picture; `error` says why there is none."""
 
     ticket: int
     quads: tuple[LayerQuads, ...]
-    cost: float
+    cost: Cost
     error: str | None = None
+
+
+class _Timed:
+    """A media library whose footage is timed: `spent` seconds since it was last set."""
+
+    def __init__(self, library: MediaLibrary) -> None:
+        self._library, self.spent = library, 0.0
+
+    def picture(
+        self, source: str, time_: Fraction | None, shrunk: tuple[int, int] | None = None, about: bool = False
+    ) -> NDArray[np.uint8]:
+        start = time.perf_counter()
+        try:
+            return self._library.picture(source, time_, shrunk, about)
+        finally:
+            self.spent += time.perf_counter() - start
+
+
+class Run:
+    """Whether frames are asked for in a row, as several processes share them out."""
+
+    def __init__(self) -> None:
+        self._last: int | None = None
+
+    def length(self, frame: int) -> int:
+        """How many frames from this one on are likely to be asked for."""
+        last, self._last = self._last, frame
+        return _RUN if last is not None and 0 < frame - last <= _SHARED_OUT else 1
 
 
 class Drawer:
@@ -51,8 +88,10 @@ class Drawer:
         self._project: Project | None = None
         self._library: MediaLibrary | None = None
         self._painter: Painter | None = None
+        self._decoding: _Timed | None = None
         self._base: Path | None = None
         self._cache = LayerCache(_LAYER_CACHE)
+        self._run = Run()
 
     def adopt(self, delta: Delta, base: Path) -> None:
         """Take over a changed project; files stay open while the media stay the same."""
@@ -66,21 +105,29 @@ class Drawer:
             self.close()
             self._base = base
             self._library = MediaLibrary(self._project, base)
-            self._painter = Painter(self._library, self._cache)
+            self._decoding = _Timed(self._library)
+            self._painter = Painter(self._decoding, self._cache)
 
-    def draw(self, ticket: int, frame: int, into: Any, size: tuple[int, int]) -> Answer:
-        """Draw a frame into pixels of that size."""
+    def draw(
+        self, ticket: int, frame: int, into: Any, size: tuple[int, int], samples: int | None = None
+    ) -> Answer:
+        """Draw a frame into pixels of that size, its motion blur of at most so many samples."""
         start = time.perf_counter()
         try:
             assert self._project is not None
             assert self._painter is not None
-            into[:] = self._painter.paint(picture_plan(self._project, frame, editing=True), size)
+            assert self._decoding is not None
+            run = self._run.length(frame)
+            plan = picture_plan(self._project, frame, editing=True, samples=samples, run=run)
+            planned, self._decoding.spent = time.perf_counter() - start, 0.0
+            into[:] = self._painter.paint(plan, size)
+            fixed, moments = planned + self._decoding.spent, most_moments(plan)
             quads = picture_quads(self._project, frame)
         except RovixError as wrong:
-            return Answer(ticket, (), 0.0, str(wrong))
+            return Answer(ticket, (), Cost(0.0), str(wrong))
         except Exception as wrong:  # the window tells the user; this process has no one to tell
-            return Answer(ticket, (), 0.0, f"{type(wrong).__name__}: {wrong}")
-        return Answer(ticket, quads, (time.perf_counter() - start) * 1000)
+            return Answer(ticket, (), Cost(0.0), f"{type(wrong).__name__}: {wrong}")
+        return Answer(ticket, quads, Cost((time.perf_counter() - start) * 1000, fixed * 1000, moments))
 
     def close(self) -> None:
         if self._library is not None:
@@ -104,7 +151,9 @@ def work(connection: Connection) -> None:
             if order.project is not None:
                 drawer.adopt(order.project, order.base)
             assert ring is not None, "the first order brings the ring"
-            connection.send(drawer.draw(order.ticket, order.frame, ring.slot(order.slot), ring.size))
+            size = order.quality.size(ring.size)
+            into = ring.part(order.slot, size)
+            connection.send(drawer.draw(order.ticket, order.frame, into, size, order.quality.samples))
     except (EOFError, OSError):
         pass
     finally:

@@ -65,6 +65,11 @@ class Ring:
         assert self._pixels is not None
         return self._pixels[number]
 
+    def part(self, number: int, size: tuple[int, int]) -> Pixels:
+        """A picture of a smaller size (width, height) at the start of a slot, not copied."""
+        width, height = size
+        return self.slot(number).reshape(-1)[: width * height * 4].reshape(height, width, 4)
+
     @property
     def reserved(self) -> frozenset[int]:
         """The slots that have memory."""

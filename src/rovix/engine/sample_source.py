@@ -30,6 +30,7 @@ class SamplesAhead:
         self._stopped = threading.Event()
         self.missed = 0
         """Samples that were not there in time; silence took their place."""
+        self._overdue = 0
         self._thread = threading.Thread(target=self._work, daemon=True, name="mixing")
         self._thread.start()
 
@@ -45,7 +46,7 @@ class SamplesAhead:
         parts, have = [self._left], len(self._left)
         while have < count:
             try:
-                parts.append(self._chunks.get_nowait())
+                parts.append(self._in_time(self._chunks.get_nowait()))
             except queue.Empty:
                 break
             have += len(parts[-1])
@@ -53,8 +54,16 @@ class SamplesAhead:
         out, self._left = joined[:count], joined[count:]
         if len(out) < count:
             self.missed += count - len(out)
+            self._overdue += count - len(out)
             out = np.concatenate([out, np.zeros((count - len(out), 2), dtype=np.float32)])
         return out
+
+    def _in_time(self, chunk: Samples) -> Samples:
+        """A chunk without what should have been heard while there was silence in its place: what comes after
+        would be late for its picture for ever."""
+        gone = min(self._overdue, len(chunk))
+        self._overdue -= gone
+        return chunk[gone:]
 
     def stop(self) -> None:
         """End the thread."""
@@ -88,6 +97,8 @@ class SampleSource:
         self._sequence, self._span, self._loop = sequence, span, loop
         self._mixer = Mixer(sequence, sound_of, sequences)
         self._frame = start
+        self._frames = self._samples = 0
+        """Mixed since the start, over all rounds."""
         self._ready = np.zeros((0, 2), dtype=np.float32)
 
     def read(self, count: int) -> Samples:
@@ -105,7 +116,18 @@ class SampleSource:
                 return False
             self._frame = self._span.start
         end = min(self._span.end, self._frame + self._sequence.frame_rate.nominal)
-        part = self._mixer.mix(Span(self._frame, end))
+        part = self._in_step(self._mixer.mix(Span(self._frame, end)), end - self._frame)
         self._frame = end
         self._ready = np.concatenate([self._ready, part])
         return True
+
+    def _in_step(self, part: Samples, frames: int) -> Samples:
+        """A part with as many samples as its frames take of the time since the start.
+
+        A round of frames that is no whole number of samples would run off a little each time: seconds a
+        day for short ones.
+        """
+        self._frames += frames
+        due = round(self._frames * SAMPLE_RATE / self._sequence.frame_rate.fraction) - self._samples
+        self._samples += due
+        return part[:due] if due <= len(part) else np.pad(part, ((0, due - len(part)), (0, 0)), mode="edge")

@@ -41,5 +41,7 @@ def type_sample(words: Text, size: tuple[int, int], colour: str) -> NDArray[np.u
 
 
 class _NoPictures:
-    def picture(self, source: str, time: object, shrunk: object = None) -> NDArray[np.uint8]:
+    def picture(
+        self, source: str, time: object, shrunk: object = None, about: bool = False
+    ) -> NDArray[np.uint8]:
         raise LookupError(f"A sample has no picture '{source}'.")

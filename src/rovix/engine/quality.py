@@ -1,0 +1,145 @@
+"""How well pictures are drawn while playing, so that none comes late."""
+
+from __future__ import annotations
+
+from collections import deque
+from dataclasses import dataclass, field
+from math import ceil
+
+ALL = 1 << 20  # more samples than anything asks for
+
+
+@dataclass(frozen=True, slots=True)
+class Quality:
+    """`scale` is a share of the size each way; motion blur has at most so many `samples`."""
+
+    scale: float = 1.0
+    samples: int = ALL
+
+    def covers(self, other: Quality) -> bool:
+        """Whether a picture of this quality does where another is asked for."""
+        return self.scale >= other.scale and self.samples >= other.samples
+
+    def size(self, full: tuple[int, int]) -> tuple[int, int]:
+        """The width and height in px of a picture that is `full` at its best."""
+        if self.scale >= 1:
+            return full
+        return max(1, round(full[0] * self.scale)), max(1, round(full[1] * self.scale))
+
+
+FULL = Quality()
+LADDER = (
+    FULL, Quality(1.0, 12), Quality(0.75, 8), Quality(0.5, 8), Quality(0.5, 4), Quality(1 / 3, 4),
+    Quality(1 / 3, 2),
+)  # fmt: skip
+"""From the best down. Motion blur is never left out."""
+
+
+@dataclass(frozen=True, slots=True)
+class Cost:
+    """What a picture took in ms of one process: the `whole`; of that `fixed`, which does not depend on the
+    quality (planning it and decoding footage). `moments` are the most that one exposure in it has, 0
+    without motion blur."""
+
+    whole: float
+    fixed: float = 0.0
+    moments: int = 0
+
+
+_RECENT = 16  # pictures by which it is judged, without the two that took longest
+_FITS, _SPARE = 0.85, 0.75  # of what processes can do: what is used up, and what lets it go up again
+_LOW, _GONE = 300, 100  # ms ahead at which it looks whether they last, and at which it acts whatever it saw
+_PATIENCE = 15  # pictures in a row with time to spare before it goes up
+_SETTLING = 150  # ms after a change before the next, as those ahead were drawn before it
+_BEGINS = 3  # the step that it begins at, at most
+_HELPS = 0.9  # of what it takes now, below which a step is one
+_STAYS = 0.3  # of the drawing of a full picture that stays however small it is
+
+
+@dataclass(slots=True)
+class Governor:
+    """Chooses how pictures are drawn from what they cost, and from how many are ready ahead.
+
+    `processes` draw; a picture is due every `frame_time` ms. As long as enough are ready nothing is done:
+    going down makes what is at rest to be drawn anew too.
+    """
+
+    processes: int
+    frame_time: float = 1000 / 30
+    step: int = 0
+    _costs: deque[tuple[float, float, int]] = field(default_factory=lambda: deque(maxlen=_RECENT))
+    """Of each picture what is fixed, what drawing it in full would take, and its moments."""
+    _calm: int = 0
+    _since: int = 0
+
+    @property
+    def quality(self) -> Quality:
+        return LADDER[self.step]
+
+    @property
+    def frames_away(self) -> int:
+        """How many frames are due before a picture that is begun now is drawn."""
+        return ceil(self._load(self.step) * self.processes)
+
+    def begin(self, frame_time: float) -> None:
+        """Playing begins: as well as what was measured allows."""
+        self.frame_time, self._calm, self._since = frame_time, 0, 0
+        self.step = min(self._fitting(0), _BEGINS) if len(self._costs) > _RECENT // 2 else 0
+
+    def note_cost(self, quality: Quality, cost: Cost) -> None:
+        """A picture was drawn at a quality."""
+        drawing = max(0.0, cost.whole - cost.fixed)
+        # How many moments there would be at its best is not known where there are as many as may be.
+        moments = cost.moments * 2 if cost.moments >= quality.samples else cost.moments
+        self._costs.append((cost.fixed, drawing / _work(quality, moments), moments))
+
+    def resized(self, area: float) -> None:
+        """Pictures have so many times the px from now on; what was measured goes along as far as it may."""
+        share = _STAYS + (1 - _STAYS) * area
+        for number, (fixed, drawing, moments) in enumerate(self._costs):
+            self._costs[number] = fixed, drawing * share, moments
+
+    def note_due(self, ahead: int, wanted: int) -> None:
+        """A frame is due, and of the `wanted` frames after it `ahead` are ready."""
+        self._since += 1
+        lasting = ahead >= min(self._frames(_LOW), wanted)
+        self._calm = self._calm + 1 if ahead >= wanted - 2 else 0
+        if not lasting and (self._since > self._frames(_SETTLING) or ahead == 0):
+            self._lower(ahead < min(self._frames(_GONE), wanted))
+        elif self.step > 0 and self._calm >= _PATIENCE and self._load(self.step - 1) <= _SPARE:
+            self._go_to(self.step - 1)
+
+    def _frames(self, time: float) -> int:
+        return ceil(time / self.frame_time)
+
+    def _lower(self, gone: bool) -> None:
+        """To the next step that helps, and no farther at a time: what was measured last may be dearer than
+        what comes, as what had to be drawn first."""
+        less = range(self.step + 1, len(LADDER))
+        now = self._load(self.step)
+        if gone or now > _FITS:
+            helping = (step for step in less if self._load(step) < _HELPS * now)
+            self._go_to(next(helping, self.step))
+
+    def _go_to(self, step: int) -> None:
+        self.step, self._calm, self._since = step, 0, 0
+
+    def _fitting(self, best: int) -> int:
+        """The first step from one down that can be drawn in time; the last where none can."""
+        steps = range(best, len(LADDER))
+        return next((step for step in steps if self._load(step) <= _FITS), len(LADDER) - 1)
+
+    def _load(self, step: int) -> float:
+        """The share of what the processes can do that pictures take; 0 where nothing was measured yet."""
+        costs = sorted(
+            fixed + drawing * _work(LADDER[step], moments) for fixed, drawing, moments in self._costs
+        )
+        usual = costs[:-2] or costs
+        return sum(usual) / (len(usual) * self.frame_time * self.processes) if usual else 0.0
+
+
+def _work(quality: Quality, moments: int) -> float:
+    """What drawing at a quality takes beside drawing in full: part of it goes with the area, and where
+    there is motion blur with how many samples it has."""
+    samples = min(1.0, quality.samples / moments) if moments else 1.0
+    return (_STAYS + (1 - _STAYS) * quality.scale**2) * samples

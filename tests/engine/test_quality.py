@@ -1,0 +1,174 @@
+"""How well pictures are drawn while playing: the ladder, the governor, and the service that draws by it."""
+
+from __future__ import annotations
+
+import time
+from collections import deque
+from itertools import pairwise
+
+import numpy as np
+import pytest
+
+from builders import project_of, title
+from rovix.engine.picture_service import PictureService
+from rovix.engine.quality import ALL, FULL, LADDER, Cost, Governor, Quality
+from rovix.model import Key, Keys, Shutter, Transform
+from rovix.motion import ExposurePlan, picture_plan
+
+
+def test_the_ladder_goes_down_and_never_below_what_still_shows_motion():
+    for better, worse in pairwise(LADDER):
+        assert better.covers(worse)
+        assert not worse.covers(better)
+    assert LADDER[0] == FULL
+    assert min(quality.scale for quality in LADDER) == pytest.approx(1 / 3)
+    assert min(quality.samples for quality in LADDER) == 2
+    assert all(quality.samples >= 4 for quality in LADDER[:-1])
+
+
+def played(governor, cost_of, frames, frame_time, processes=2, jitter=0.0, depth=32):
+    """Plays frames in simulated time: processes draw in order as long as they may; gives what was late."""
+    rng = np.random.default_rng(5)
+    governor.begin(frame_time)
+    free, done, late, qualities = [0.0] * processes, {}, 0, []
+    asked = 0
+    for due in range(frames):
+        now = due * frame_time + _RUN_UP
+        while asked < min(frames, due + 48) and min(free) <= now:
+            worker = free.index(min(free))
+            fixed, drawing = cost_of(governor.quality)
+            drawing *= max(0.1, 1 + jitter * rng.standard_normal())
+            free[worker] += fixed + drawing
+            done[asked] = free[worker]
+            governor.note_cost(governor.quality, Cost(fixed + drawing, fixed))
+            asked += 1
+        late += done.get(due, np.inf) > now
+        ahead = 0
+        while ahead < depth and done.get(due + 1 + ahead, np.inf) <= now:
+            ahead += 1
+        governor.note_due(ahead, min(depth, frames - due - 1))
+        qualities.append(governor.quality)
+    return late, qualities
+
+
+def cost(drawing, fixed=6.0):
+    """Part of the drawing stays however small a picture is."""
+    return lambda quality: (fixed, drawing * (0.3 + 0.7 * quality.scale**2))
+
+
+_RUN_UP = 250.0  # ms
+
+
+def test_what_can_be_drawn_in_time_is_drawn_full():
+    late, qualities = played(Governor(2), cost(20.0), 300, 1000 / 30, jitter=0.2)
+    assert late == 0
+    assert set(qualities) == {FULL}
+
+
+@pytest.mark.parametrize("full", [40.0, 60.0])
+def test_what_would_come_late_is_drawn_smaller_and_comes_in_time(full):
+    governor = Governor(2)
+    late, qualities = played(governor, cost(full), 600, 1000 / 60, jitter=0.2)
+    assert late <= 6  # 1 %
+    assert qualities[-1].scale < 1
+    # Known from the first time, the second is right from its start.
+    late, again = played(governor, cost(full), 600, 1000 / 60, jitter=0.2)
+    assert late == 0
+    assert again[0].scale < 1
+
+
+def test_where_it_gets_easier_it_goes_up_again_without_hunting():
+    governor = Governor(2)
+    played(governor, cost(60.0), 300, 1000 / 60)
+    easy = governor.step
+    assert easy > 0
+    _, qualities = played(governor, cost(10.0), 600, 1000 / 60)
+    assert qualities[-1] == FULL
+    changes = sum(a != b for a, b in pairwise(qualities))
+    assert changes <= len(LADDER)
+
+
+def test_at_its_worst_it_stays_and_nothing_breaks():
+    governor = Governor(1)
+    _, qualities = played(governor, lambda _: (10.0, 500.0), 300, 1000 / 60, processes=1)
+    assert qualities[-1].scale == LADDER[-1].scale
+
+
+def moving():
+    x = Keys(id="x", keys=(Key(frame=0, value=-200.0), Key(frame=20, value=200.0)))
+    return project_of(title(transform=Transform(x=x)), size=(320, 180), shutter=Shutter(on=True))
+
+
+def test_motion_blur_has_at_most_so_many_samples_and_is_never_left_out():
+    full, few = (picture_plan(moving(), 10, samples=most).layers[0] for most in (None, 2))
+    assert isinstance(full, ExposurePlan)
+    assert isinstance(few, ExposurePlan)
+    assert len(full.moments) > len(few.moments) == 2
+    assert picture_plan(moving(), 10, samples=ALL).layers[0].moments[0].opacity == full.moments[0].opacity
+
+
+def wait_for_picture(service, frame, good, seconds=30.0):
+    picture, end = service.want(frame), time.monotonic() + seconds
+    waiting = deque(worker.connection for worker in service._workers)
+    while (picture is None or not good(picture)) and time.monotonic() < end:
+        waiting.rotate()
+        found = service.receive(waiting[0])
+        picture = found or service.want(frame)
+        time.sleep(0.002)
+    return picture
+
+
+def test_smaller_pictures_stand_in_until_the_full_one_is_there(tmp_path):
+    service = PictureService(1, memory=16 << 20)
+    try:
+        costs = []
+        service.on_cost = lambda quality, cost: costs.append((quality, cost))
+        service.show(moving(), tmp_path)
+        service.resize((320, 180))
+        half = Quality(0.5, 4)
+        service.draw_at(half)
+        small = wait_for_picture(service, 10, lambda p: True)
+        assert small.quality == half
+        assert small.pixels.shape == (90, 160, 4)
+        assert small.pixels.flags.c_contiguous
+        assert service.ahead([10, 11]) == 1
+        assert service.ready() == [], "only full pictures count as ready"
+        service.draw_at(FULL)
+        assert service.want(10).quality == half, "it stands in meanwhile"
+        whole = wait_for_picture(service, 10, lambda p: p.quality == FULL)
+        assert whole.pixels.shape == (180, 320, 4)
+        assert service.ready() == [10]
+        service.draw_at(half)
+        assert service.want(10).quality == FULL, "what was drawn full is used"
+        assert [quality for quality, _ in costs] == [half, FULL]
+        assert all(0 < cost.fixed < cost.whole for _, cost in costs)
+        assert costs[0][1].moments == 4
+        assert costs[1][1].moments > 4
+    finally:
+        service.close()
+
+
+def test_what_was_drawn_smaller_is_drawn_in_full_when_there_is_time(tmp_path):
+    service = PictureService(1, memory=16 << 20)
+    try:
+        service.show(moving(), tmp_path)
+        service.resize((320, 180))
+        service.draw_at(Quality(0.5, 4), LADDER[-1])
+        service.fill(range(5, 9))
+        drawn_until(service, lambda: service.ahead(range(5, 9)) == 4)
+        assert service.ready() == []
+        service.improve(range(5, 9))
+        drawn_until(service, lambda: service.ready() == [5, 6, 7, 8])
+        service.improve(range(5000))
+        assert service._to_improve == [], "more than can be kept would only push each other out"
+    finally:
+        service.close()
+
+
+def drawn_until(service, done, seconds=30.0):
+    end = time.monotonic() + seconds
+    while not done() and time.monotonic() < end:
+        for worker in service._workers:
+            service.receive(worker.connection)
+        time.sleep(0.002)
+    assert done()
