@@ -48,7 +48,7 @@ class Cost:
 
 _RECENT = 16  # pictures by which it is judged, without the two that took longest
 _FITS, _SPARE = 0.85, 0.75  # of what processes can do: what is used up, and what lets it go up again
-_LOW, _GONE = 300, 100  # ms ahead at which it looks whether they last, and at which it acts whatever it saw
+_LOW, _GONE = 240, 100  # ms ahead at which it looks whether they last, and at which it acts whatever it saw
 _PATIENCE = 15  # pictures in a row with time to spare before it goes up
 _SETTLING = 150  # ms after a change before the next, as those ahead were drawn before it
 _BEGINS = 3  # the step that it begins at, at most
