@@ -172,3 +172,29 @@ def drawn_until(service, done, seconds=30.0):
             service.receive(worker.connection)
         time.sleep(0.002)
     assert done()
+
+
+def test_what_is_due_and_not_begun_is_left_out_and_the_latest_before_it_stands_in(tmp_path):
+    service = PictureService(1, memory=16 << 20)
+    try:
+        service.show(moving(), tmp_path)
+        service.resize((320, 180))
+        service.fill([3, 5])
+        drawn_until(service, lambda: service.ahead([3, 5]) == 2)
+        assert service.hope(7, range(6, 2, -1)).frame == 5
+        assert service.hope(7) is None
+        time.sleep(0.05)
+        assert service.ahead([7]) == 0, "it was not begun"
+        service.fill([9])
+        assert service.hope(9) is None
+        shown = []
+        drawn_until(service, lambda: shown or receive_into(shown, service))
+        assert shown[0].frame == 9, "it was under way, and comes when it is there"
+    finally:
+        service.close()
+
+
+def receive_into(shown, service):
+    found = [service.receive(worker.connection) for worker in service._workers]
+    shown += [picture for picture in found if picture is not None]
+    return bool(shown)

@@ -21,6 +21,7 @@ _AHEAD_PLAYING = 48
 _RUN_UP = 0.25  # seconds that are drawn before the clock starts
 FULL_PLAYING = "play/full"
 """The setting that keeps pictures at their full size while playing."""
+_BEHIND = 30  # frames behind that are shown at most where nothing else is there
 _LOOKED_AT = 32
 """Frames ahead that are looked at to see whether drawing keeps pace."""
 
@@ -222,11 +223,19 @@ class Projector(QObject):
             self._service.draw_at(self.governor.quality, LADDER[-1])
 
     def _show_due(self, frame: int) -> None:
-        begun = self.player.playing and self.governed
-        picture = self._service.hope(frame) if begun else self._service.want(frame)
+        service, begun = self._service, self.player.playing and self.governed
+        picture = service.hope(frame, self._since_shown(frame)) if begun else service.want(frame)
         if picture is not None:
             self._put_up(picture)
         self._fill_from(frame)
+
+    def _since_shown(self, frame: int) -> Sequence[int]:
+        """The frames from one back to what is on screen: where it hangs behind, the latest of them does."""
+        shown = self.picture.frame if self.picture is not None else None
+        step = 1 if self._run is None or self._run.speed > 0 else -1
+        if shown is None or not 0 < (frame - shown) * step <= _BEHIND:
+            return range(frame - step, frame - step * _BEHIND, -step)
+        return range(frame - step, shown, -step)
 
     def _put_up(self, picture: Picture) -> None:
         self.picture = picture

@@ -60,7 +60,7 @@ class Pictures(Protocol):
     def show(self, project: Project, base: Path) -> None: ...
     def resize(self, size: tuple[int, int]) -> None: ...
     def want(self, frame: int) -> Picture | None: ...
-    def hope(self, frame: int) -> Picture | None: ...
+    def hope(self, frame: int, before: Iterable[int] = ()) -> Picture | None: ...
     def fill(self, frames: Iterable[int]) -> None: ...
     def improve(self, frames: Iterable[int]) -> None: ...
     def draw_at(self, quality: Quality, least: Quality | None = None) -> None: ...
@@ -156,14 +156,20 @@ class PictureService:
         self._dispatch()
         return self._there(frame, kept)
 
-    def hope(self, frame: int) -> Picture | None:
-        """The picture of a frame if it is there, or by `receive` if it is being drawn; it is not begun any
-        more, as what is due now would come too late."""
+    def hope(self, frame: int, before: Iterable[int] = ()) -> Picture | None:
+        """The picture of a frame if it is there, else of the first of those `before` it that is.
+
+        If it is being drawn it comes by `receive`; it is not begun any more, as what is due now would come
+        too late.
+        """
         if self._project is None or self._ring is None:
             return None
-        kept = self._cache.get(self._index.key(frame))
         self._wanted, self._hoped = None, frame
-        return self._there(frame, kept)
+        for other in (frame, *before):
+            kept = self._cache.get(self._index.key(other))
+            if kept is not None:
+                return self._picture(other, kept)
+        return self._there(frame, None)
 
     def _there(self, frame: int, kept: Kept | None) -> Picture | None:
         if kept is not None:
@@ -452,7 +458,7 @@ class LocalPictures:
         self._kept.move_to_end(key)
         return self._kept[key]
 
-    def hope(self, frame: int) -> Picture | None:
+    def hope(self, frame: int, before: Iterable[int] = ()) -> Picture | None:
         """Whatever is wanted is drawn at once."""
         return self.want(frame)
 
