@@ -1,7 +1,10 @@
 import pytest
-from PySide6.QtCore import QPoint, Qt
+from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtGui import QWheelEvent
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QComboBox
 
+from rovix.desktop.sheet.drop_down import DropDown
 from rovix.desktop.sheet.number_field import NumberField
 
 LEFT = Qt.MouseButton.LeftButton
@@ -68,7 +71,58 @@ def test_keys_step_and_escape_drops(field):
     QTest.keyClick(field, Qt.Key.Key_Down, Qt.KeyboardModifier.ShiftModifier)
     assert [value for _, value in field.heard] == [pytest.approx(0.51), pytest.approx(0.41)]
     QTest.keyClick(field, "7")
+    assert field.heard[-1] == ("set", pytest.approx(0.41)), "what was stepped to is kept before typing begins"
     assert field._edit.text() == "7"
     QTest.keyClick(field._edit, Qt.Key.Key_Escape)
     assert field.heard[-1] == ("dropped", None)
     assert field.value == pytest.approx(0.41)
+
+
+def turn(field, notches):
+    where = QPointF(20, 8)
+    event = QWheelEvent(
+        where, field.mapToGlobal(where), QPoint(), QPoint(0, 120 * notches), Qt.MouseButton.NoButton,
+        Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False,
+    )  # fmt: skip
+    QApplication.sendEvent(field, event)
+    return event.isAccepted()
+
+
+def test_notches_that_follow_each_other_are_one_change(field):
+    field.clearFocus()
+    assert not turn(field, 1), "without the focus it scrolls the panel"
+    field.setFocus()
+    for _ in range(5):
+        turn(field, 1)
+    assert [kind for kind, _ in field.heard] == ["tried"] * 5
+    QTest.qWait(650)
+    assert field.heard[5:] == [("set", pytest.approx(0.55))]
+    turn(field, -1)
+    field.clearFocus()
+    assert field.heard[-1] == ("set", pytest.approx(0.54)), "leaving the field ends a change at once"
+    field.setFocus()
+    turn(field, 3)
+    QTest.keyClick(field, Qt.Key.Key_Escape)
+    field.show_value(0.54)
+    QTest.qWait(650)
+    assert field.heard[-1] == ("tried", pytest.approx(0.57)), "Escape leaves the window to drop it"
+
+
+def test_the_wheel_changes_no_closed_list(window):
+    boxes = window.findChildren(QComboBox)
+    assert len(boxes) > 10
+    assert all(isinstance(box, DropDown) for box in boxes)
+    box = next(box for box in boxes if box.accessibleName() == "Blend")
+    before = box.currentIndex()
+    box.setFocus()
+    assert not turn(box, -1)
+    assert box.currentIndex() == before
+
+
+def test_a_length_is_typed_in_frames_of_the_document(window):
+    window.document.select("big")
+    QTest.mouseClick(window.shelf.card("Pop"), LEFT)
+    field = next(f for f in window.shelf.findChildren(NumberField) if f.accessibleName() == "Length, s")
+    typed(field, "15f")
+    assert field.problem == ""
+    assert window.document.clip.moves[0].length == pytest.approx(15 / float(window.document.rate.fraction))

@@ -366,7 +366,20 @@ def test_sums_take_the_units_of_their_field(text, unit, value):
     assert evaluate_sum(text, unit) == pytest.approx(value, abs=1e-12)
 
 
+@pytest.mark.parametrize(
+    ("text", "unit", "rate", "value"),
+    [("12f", "s", 30.0, 0.4), ("1s + 15f", "s", 30.0, 1.5), ("0.4s", "f", 30.0, 12), ("500ms", "f", 24.0, 12),
+     ("12f", "f", 30.0, 12), ("2*(6f)", "s", 60.0, 0.2), ("7", "s", 30.0, 7)],
+)  # fmt: skip
+def test_times_are_typed_in_frames_and_frames_in_seconds(text, unit, rate, value):
+    assert evaluate_sum(text, unit, rate) == pytest.approx(value, abs=1e-12)
+
+
 def test_a_unit_of_another_field_is_named():
+    with pytest.raises(ValueError, match="'f' is no unit of this field; here it is s, ms"):
+        evaluate_sum("12f", "s")
+    with pytest.raises(ValueError, match="'f' is no unit of this field; here it is px"):
+        evaluate_sum("12f", "px", 30.0)
     with pytest.raises(ValueError, match="'px' is no unit of this field; here it is deg, °, turn, grad, rad"):
         evaluate_sum("12px", "°")
     with pytest.raises(ValueError, match="'lamps' is no unit of this field; here numbers have none"):

@@ -26,16 +26,18 @@ CSS Values and Units Level 4 for angles and times."""
 _NUMBER = re.compile(r"(\d+\.?\d*(?:[eE][-+]?\d+)?|\.\d+)\s*(?![eE][-+]?\d)([^\W\d_]+|°|%)")
 
 
-def evaluate_sum(text: str, unit: str = "") -> float:
+def evaluate_sum(text: str, unit: str = "", rate: float | None = None) -> float:
     """The value of `1920/2`, `-(3 + 4)*2`, `1,5` (a decimal comma), in degrees `2turn + 40deg`.
 
-    ValueError, with the reason, for anything else.
+    With a `rate` of frames a second, times take frames and frames times: `12f`, `0.4s`. ValueError, with
+    the reason, for anything else.
 
     >>> evaluate_sum("1920/2 - 60")
     900.0
     """
     cleaned = text.strip().replace("−", "-").replace(",", ".").replace("×", "*").replace("÷", "/")
-    cleaned = _NUMBER.sub(lambda found: _in_unit(found, unit), cleaned)
+    factors = UNITS.get(unit, {}) | _times(unit, rate)
+    cleaned = _NUMBER.sub(lambda found: _in_unit(found, factors), cleaned)
     try:
         tree = ast.parse(cleaned, mode="eval")
         value = _value(tree.body)
@@ -48,9 +50,15 @@ def evaluate_sum(text: str, unit: str = "") -> float:
     return value
 
 
-def _in_unit(found: re.Match[str], unit: str) -> str:
+def _times(unit: str, rate: float | None) -> dict[str, float]:
+    """Frames in a field of seconds, seconds in one of frames."""
+    if rate is None or unit not in ("s", "f"):
+        return {}
+    return {"f": 1 / rate} if unit == "s" else {"s": rate, "ms": rate / 1000}
+
+
+def _in_unit(found: re.Match[str], factors: dict[str, float]) -> str:
     """A number with a unit behind it as so many of the field's unit."""
-    factors = UNITS.get(unit, {})
     if found[2] not in factors:
         known = f"here it is {', '.join(factors)}" if factors else "here numbers have none"
         raise ValueError(f"'{found[2]}' is no unit of this field; {known}.")

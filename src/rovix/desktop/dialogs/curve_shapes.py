@@ -11,6 +11,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, Q
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QStackedWidget, QVBoxLayout, QWidget
 
 from rovix.curve import Spring, easing, settling_time, spring_of
+from rovix.desktop.sheet.drop_down import DropDown
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.parts import Rows, Segments
 from rovix.desktop.theme import colour, font
@@ -246,7 +247,7 @@ class CurveShapes(QWidget):
 
     def _steps_page(self) -> tuple[NumberField, QComboBox]:
         page = QWidget()
-        count, where = NumberField("Steps", "", 0.05, 0, low=2, high=1000), QComboBox(accessibleName="Jumps")
+        count, where = NumberField("Steps", "", 0.05, 0, low=2, high=1000), DropDown(accessibleName="Jumps")
         where.addItems(["jump-end", "jump-start", "jump-none", "jump-both"])
         where.setToolTip("Whether the first or last step, both or none are rests.")
         rows = Rows()

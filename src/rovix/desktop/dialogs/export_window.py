@@ -9,7 +9,6 @@ from PySide6.QtCore import QTimer
 from PySide6.QtGui import QCloseEvent
 from PySide6.QtWidgets import (
     QCheckBox,
-    QComboBox,
     QDialog,
     QFileDialog,
     QGridLayout,
@@ -23,6 +22,7 @@ from PySide6.QtWidgets import (
 )
 
 from rovix.desktop.document import Document
+from rovix.desktop.sheet.drop_down import DropDown
 from rovix.engine.export import ExportJob
 from rovix.engine.export_process import ExportProcess, Progress
 from rovix.media.encoders import ENCODERS
@@ -44,7 +44,7 @@ class ExportWindow(QDialog):
         )
         self._browse = QPushButton("Choose…", toolTip="Choose a place and name.")
         self._browse.clicked.connect(self._choose)
-        self.size_box = QComboBox(accessibleName="Size", toolTip="Width and height of the video in px.")
+        self.size_box = DropDown(accessibleName="Size", toolTip="Width and height of the video in px.")
         width, height = document.project.sequence.size
         for share, said in ((1.0, ""), (2 / 3, ""), (0.5, "half size")):
             size = (_even(width * share), _even(height * share))

@@ -18,7 +18,6 @@ from PySide6.QtCore import (
 from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPixmap, QStandardItem, QStandardItemModel
 from PySide6.QtWidgets import (
     QCheckBox,
-    QComboBox,
     QDialog,
     QHBoxLayout,
     QLabel,
@@ -33,6 +32,7 @@ from PySide6.QtWidgets import (
 )
 
 from rovix.desktop.document import Document
+from rovix.desktop.sheet.drop_down import DropDown
 from rovix.desktop.sheet.text_page import TextPage
 from rovix.desktop.theme import colour, font
 from rovix.edit.tree import replace
@@ -60,7 +60,7 @@ class FontPicker(QDialog):
         self.resize(460, 560)
         self._search = QLineEdit(placeholderText="Search by name", clearButtonEnabled=True)
         self._search.setAccessibleName("Search by name")
-        self._script = QComboBox(accessibleName="Script", toolTip="Only faces that can write this script.")
+        self._script = DropDown(accessibleName="Script", toolTip="Only faces that can write this script.")
         self._favourites = QCheckBox("Favourites", toolTip="Only the faces with a star.")
         self.list = QListView(uniformItemSizes=True, accessibleName="Typefaces")
         self._model = QStandardItemModel(self)

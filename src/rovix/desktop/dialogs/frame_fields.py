@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QSpinBox, QWidget
+from PySide6.QtWidgets import QGridLayout, QLabel, QSpinBox, QWidget
 
+from rovix.desktop.sheet.drop_down import DropDown
 from rovix.time import Rate
 
 SIZES = {
@@ -22,10 +23,10 @@ class FrameFields:
     """Size and rate; :meth:`add_to` puts them into a grid of names and fields."""
 
     def __init__(self, size: tuple[int, int] = (1920, 1080), rate: str = "30") -> None:
-        self.size_box = QComboBox(accessibleName="Frame", toolTip="Width and height of the frame in px.")
+        self.size_box = DropDown(accessibleName="Frame", toolTip="Width and height of the frame in px.")
         self.size_box.addItems(list(SIZES))
         self.width_box, self.height_box = _side("Width"), _side("Height")
-        self.rate_box = QComboBox(editable=True, accessibleName="Rate")
+        self.rate_box = DropDown(editable=True, accessibleName="Rate")
         self.rate_box.setToolTip("Frames per second; choose one, or type it, also as 30000/1001.")
         self.rate_box.addItems(RATES)
         self.rate_box.setCurrentText(Rate(rate).label)

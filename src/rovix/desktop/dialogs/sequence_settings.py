@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import (
     QCheckBox,
-    QComboBox,
     QDialog,
     QDialogButtonBox,
     QGridLayout,
@@ -15,6 +14,7 @@ from PySide6.QtWidgets import (
 )
 
 from rovix.desktop.dialogs.frame_fields import FrameFields
+from rovix.desktop.sheet.drop_down import DropDown
 from rovix.desktop.sheet.parts import ColourButton
 from rovix.desktop.sheet.shutter_fields import SHUTTER_ROWS, shutter_fields, shutter_value
 from rovix.edit.sequences import FOLLOW, change_background, change_rate, resize
@@ -36,7 +36,7 @@ class SequenceSettings(QDialog):
         self.background = ColourButton("Background")
         self.background.show_colour(sequence.background)
         self.background.chosen.connect(self.choose_background)
-        self.follow = QComboBox(
+        self.follow = DropDown(
             accessibleName="Layers", toolTip="What layers do when the frame's size changes."
         )
         for value, said in FOLLOW.items():

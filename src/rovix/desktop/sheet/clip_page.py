@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from typing import Any
 
-from PySide6.QtWidgets import QCheckBox, QComboBox, QLabel, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QLabel, QLineEdit, QVBoxLayout, QWidget
 
 from rovix.desktop.document import Document
 from rovix.desktop.sheet.curve_box import CurveBox
+from rovix.desktop.sheet.drop_down import DropDown
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.page import Page
 from rovix.desktop.sheet.parts import ColourButton, Rows, Segments, heading
@@ -210,7 +211,7 @@ class _TransitionPart(QWidget):
     def __init__(self, page: ClipPage) -> None:
         super().__init__()
         self._page = page
-        self._kind = QComboBox(
+        self._kind = DropDown(
             accessibleName="Transition", toolTip="How the clip before gives way to this one."
         )
         for kind, said in KINDS.items():

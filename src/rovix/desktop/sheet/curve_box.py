@@ -13,6 +13,7 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QWidget
 from rovix.curve import easing, easing_names, settling_time, spring_of
 from rovix.desktop.dialogs.curve_picker import CurvePicker
 from rovix.desktop.qt import line_of
+from rovix.desktop.sheet.drop_down import DropDown
 from rovix.desktop.theme import colour
 from rovix.model import Clip
 
@@ -71,7 +72,7 @@ class CurveBox(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(6)
-        self._box = QComboBox(editable=True, accessibleName=name)
+        self._box = DropDown(editable=True, accessibleName=name)
         self._box.setToolTip(
             f"{name}: choose one, or type a CSS easing such as cubic-bezier(0.2, 0, 0, 1), "
             "or a spring by mass, stiffness and damping: {Spring().text}."

@@ -10,6 +10,7 @@ from msgspec import inspect
 from PySide6.QtWidgets import QCheckBox, QComboBox, QPushButton
 
 from rovix.desktop.sheet.card import CardFields, Item
+from rovix.desktop.sheet.drop_down import DropDown
 from rovix.desktop.sheet.layer_box import LayerBox
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.units import NumberFormat, format_of
@@ -122,7 +123,7 @@ def _choice(rows: EffectFields, row: Choice) -> None:
 
 
 def _menu(rows: EffectFields, row: Menu) -> None:
-    box = QComboBox(accessibleName=f"{rows._name} {row.label.lower()}", toolTip=row.tip)
+    box = DropDown(accessibleName=f"{rows._name} {row.label.lower()}", toolTip=row.tip)
     for value, text in row.choices.items():
         box.addItem(text, value)
     title = f"Change the {rows._name.lower()}'s {row.label.lower()}"
@@ -156,7 +157,7 @@ def _variation(rows: EffectFields, _row: Variation) -> None:
 def _other_layer(rows: EffectFields, row: OtherLayer) -> None:
     """Another layer, and where on it."""
     layers = LayerBox(row.label, row.tip)
-    points = QComboBox(accessibleName=f"{row.label}: where", toolTip=row.point_tip)
+    points = DropDown(accessibleName=f"{row.label}: where", toolTip=row.point_tip)
     for value, text in row.points.items():
         points.addItem(text, value)
     for box in (layers, points):

@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QComboBox
 
+from rovix.desktop.sheet.drop_down import DropDown
 from rovix.model import PictureClip
 
 
-class LayerBox(QComboBox):
+class LayerBox(DropDown):
     """Says the id of the chosen layer, None for nothing."""
 
     chosen = Signal(object)

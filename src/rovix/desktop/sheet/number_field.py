@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import (
     QContextMenuEvent,
     QFocusEvent,
@@ -15,10 +15,12 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QLineEdit, QMenu, QWidget
 
+from rovix.desktop.frame import Frame
 from rovix.desktop.theme import colour, font
 from rovix.edit.sums import evaluate_sum
 
 _COARSE, _FINE = 10.0, 0.1
+_STEPS = 500  # ms without a step of wheel or key that end a change
 _OWN_KEYS = frozenset({Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Return, Qt.Key.Key_Enter})
 
 
@@ -52,6 +54,8 @@ class NumberField(QWidget):
         self._wrong = ""
         self._edit: QLineEdit | None = None
         self._resets = False
+        self._stepping = QTimer(self, singleShot=True, interval=_STEPS)
+        self._stepping.timeout.connect(self._commit)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.SizeHorCursor)
         self.setAttribute(Qt.WidgetAttribute.WA_Hover)
@@ -84,6 +88,7 @@ class NumberField(QWidget):
     def show_value(self, value: float | None) -> None:
         """Show a value of the model without signalling."""
         if value != self._value:
+            self._stepping.stop()  # of another layer, or taken back
             self._value = value
             self.update()
 
@@ -103,9 +108,10 @@ class NumberField(QWidget):
         if self._low is not None and self._high is not None:
             limits = f" From {self._low:g} to {self._high:g}{' ' + self._unit if self._unit else ''}."
         unit = f" in {self._unit}" if self._unit else ""
+        times = {"s": ", also in frames (12f)", "f": ", also in seconds (0.4s)"}.get(self._unit, "")
         self.setToolTip(
             f"{self._name}{unit}.{limits} Drag to change (Shift coarse, Alt fine), "
-            f"turn the wheel, or type a value or sum{'; Delete resets it' if self._resets else ''}."
+            f"turn the wheel, or type a value or sum{times}{'; Delete resets it' if self._resets else ''}."
         )
 
     # Painting
@@ -133,6 +139,7 @@ class NumberField(QWidget):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if event.button() == Qt.MouseButton.LeftButton:
+            self._end_steps()
             self._press, self._scrubbed = event.position(), None
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
@@ -164,11 +171,22 @@ class NumberField(QWidget):
         self._step_by(event.angleDelta().y() / 120 * _pace(event.modifiers()))
 
     def _step_by(self, steps: float) -> None:
+        """Go on by steps; those that follow each other soon are one change."""
         if self._value is None or not steps:
             return
         self._value = self._limited(self._value + steps * self._step / self._factor)
         self.update()
-        self.committed.emit(self._value)
+        self._stepping.start()
+        self.tried.emit(self._value)
+
+    def _end_steps(self) -> None:
+        if self._stepping.isActive():
+            self._stepping.stop()
+            self._commit()
+
+    def _commit(self) -> None:
+        if self._value is not None:
+            self.committed.emit(self._value)
 
     def _limited(self, value: float) -> float:
         shown = round(value * self._factor, max(self._decimals, 2))
@@ -182,6 +200,7 @@ class NumberField(QWidget):
 
     def begin_typing(self, first: str = "") -> None:
         """Open the field for a value or a sum."""
+        self._end_steps()
         if self._edit is not None:
             return
         edit = QLineEdit(self)
@@ -215,7 +234,7 @@ class NumberField(QWidget):
         text = edit.text()
         self._close_edit()
         try:
-            shown = evaluate_sum(text, self._unit)
+            shown = evaluate_sum(text, self._unit, self._frames_a_second())
             self._check(shown)
         except ValueError as wrong:
             self._refuse(str(wrong))
@@ -225,6 +244,13 @@ class NumberField(QWidget):
         self._value = shown / self._factor
         self.update()
         self.committed.emit(self._value)
+
+    def _frames_a_second(self) -> float | None:
+        """The rate of the document whose window the field is in."""
+        widget = self.parentWidget()
+        while widget is not None and not isinstance(widget, Frame):
+            widget = widget.parentWidget()
+        return float(widget.document.rate.fraction) if isinstance(widget, Frame) else None
 
     def _check(self, shown: float) -> None:
         low, high = self._low, self._high
@@ -254,10 +280,12 @@ class NumberField(QWidget):
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
             self._step_by((1 if event.key() == Qt.Key.Key_Up else -1) * _pace(event.modifiers()))
-        elif event.key() == Qt.Key.Key_Escape and self._scrubbed is not None:
+        elif event.key() == Qt.Key.Key_Escape and (self._scrubbed is not None or self._stepping.isActive()):
             self._press = self._scrubbed = None
+            self._stepping.stop()
             event.ignore()  # the window drops the draft, and the field shows what is then
         elif event.key() == Qt.Key.Key_Delete and self._resets:
+            self._stepping.stop()
             self.reset.emit()
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_F2):
             self.begin_typing()
@@ -287,6 +315,7 @@ class NumberField(QWidget):
         super().focusInEvent(event)
 
     def focusOutEvent(self, event: QFocusEvent) -> None:
+        self._end_steps()
         self.update()
         super().focusOutEvent(event)
 

@@ -6,9 +6,10 @@ from typing import Any
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QFocusEvent, QKeyEvent
-from PySide6.QtWidgets import QCheckBox, QComboBox, QLabel, QPlainTextEdit, QPushButton
+from PySide6.QtWidgets import QCheckBox, QLabel, QPlainTextEdit, QPushButton
 
 from rovix.desktop.document import Document
+from rovix.desktop.sheet.drop_down import DropDown
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.page import Page
 from rovix.desktop.sheet.parts import ColourButton, Rows, Segments, heading
@@ -61,7 +62,7 @@ class TextPage(Page):
         self.family = QPushButton("", accessibleName="Family", objectName="field")
         self.family.setToolTip("The typeface. Click to see the words in each of them.")
         self.family.clicked.connect(self.pick_family)
-        self._weight = QComboBox(accessibleName="Weight", toolTip="The weights that this family really has.")
+        self._weight = DropDown(accessibleName="Weight", toolTip="The weights that this family really has.")
         self._weight.activated.connect(
             lambda _: self.set_style("Change the weight", weight=self._weight.currentData())
         )

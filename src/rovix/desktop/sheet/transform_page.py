@@ -5,10 +5,11 @@ from __future__ import annotations
 from functools import partial
 
 import numpy as np
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QToolButton, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QToolButton, QWidget
 
 from rovix.desktop.document import Document, Edit
 from rovix.desktop.sheet.curve_box import CurveBox
+from rovix.desktop.sheet.drop_down import DropDown
 from rovix.desktop.sheet.layer_box import LayerBox
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.page import ChannelEdit, Page
@@ -68,7 +69,7 @@ class TransformPage(Page):
             reset = self.resetting(f"Reset {lowered(name)}", partial(list, addresses))
             fields: list[QWidget] = [self._fields[n] for n in names]
             rows.add(name, fields, pip, reset, self._linked if "scale_x" in names else None)
-        self._blend = QComboBox(accessibleName="Blend")
+        self._blend = DropDown(accessibleName="Blend")
         self._blend.setToolTip("How the layer is laid over what is below; its opacity is the strength.")
         for mode in BLEND_MODES:
             self._blend.addItem(mode.replace("-", " ").capitalize(), mode)

@@ -6,8 +6,9 @@ from collections.abc import Callable
 from typing import Any
 
 from PySide6.QtCore import QObject, Signal
-from PySide6.QtWidgets import QCheckBox, QComboBox
+from PySide6.QtWidgets import QCheckBox
 
+from rovix.desktop.sheet.drop_down import DropDown
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.parts import Rows
 from rovix.edit.tree import replace
@@ -26,7 +27,7 @@ class BeatControls(QObject):
     def __init__(self, rows: Rows) -> None:
         super().__init__(rows)
         self._beats = Beats()
-        self._over = QComboBox(accessibleName="Runs over")
+        self._over = DropDown(accessibleName="Runs over")
         self._over.setToolTip("From the entrance's end to the exit's start, or over the whole clip.")
         for over, said in _OVER.items():
             self._over.addItem(said, over)

@@ -22,6 +22,7 @@ from PySide6.QtWidgets import (
 from rovix.desktop.channel_facts import moved_fact
 from rovix.desktop.dialogs.curve_picker import CurvePicker
 from rovix.desktop.document import Document
+from rovix.desktop.sheet.drop_down import DropDown
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.parts import ColourButton, Segments, lowered
 from rovix.desktop.theme import icon
@@ -185,7 +186,7 @@ class ChannelRow(QWidget):
             if "number" in units
             else _UNIT_TIP
         )
-        box = QComboBox(accessibleName=f"{self.said} unit", toolTip=tip)
+        box = DropDown(accessibleName=f"{self.said} unit", toolTip=tip)
         for unit, text in units.items():
             box.addItem(text, unit)
         box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QPushBu
 
 from rovix.desktop.document import Document
 from rovix.desktop.sheet.curve_box import CurveBox
+from rovix.desktop.sheet.drop_down import DropDown
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.parts import Rows, Segments
 from rovix.desktop.shelf.beat_controls import BeatControls
@@ -363,7 +364,7 @@ class MoveControls(QWidget):
 
 
 def _combo(name: str, choices: dict[str, str], take: Any) -> QComboBox:
-    box = QComboBox(accessibleName=name, toolTip=f"{name} of the pieces.")
+    box = DropDown(accessibleName=name, toolTip=f"{name} of the pieces.")
     for value, text in choices.items():
         box.addItem(text, value)
     box.activated.connect(lambda _: take(box.currentData()))

@@ -9,7 +9,6 @@ from PySide6.QtCore import QSettings, Qt, QTimer
 from PySide6.QtGui import QImage
 from PySide6.QtWidgets import (
     QButtonGroup,
-    QComboBox,
     QFrame,
     QGridLayout,
     QHBoxLayout,
@@ -25,6 +24,7 @@ from PySide6.QtWidgets import (
 
 from rovix.desktop.also_called import is_found
 from rovix.desktop.document import Document
+from rovix.desktop.sheet.drop_down import DropDown
 from rovix.desktop.shelf.cards import CardPictures, MoveCard
 from rovix.desktop.shelf.decks import Deck, LookDeck, MoveDeck
 from rovix.desktop.shelf.keeping import Keeping
@@ -78,7 +78,7 @@ class Shelf(QFrame):
         tip = "Shows the cards whose name, pieces, order or channels hold every word, as in 'letters turn'."
         self._search.setToolTip(tip)
         self._search.textChanged.connect(self._arrange)
-        self._which = QComboBox(accessibleName="Which cards", toolTip="Which cards are shown.")
+        self._which = DropDown(accessibleName="Which cards", toolTip="Which cards are shown.")
         for which, said in _WHICH.items():
             self._which.addItem(said, which)
         self._which.activated.connect(self._arrange)

@@ -7,6 +7,7 @@ from typing import Any
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QComboBox, QPushButton, QWidget
 
+from rovix.desktop.sheet.drop_down import DropDown
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.parts import Rows, Segments
 from rovix.edit.tree import replace
@@ -31,7 +32,7 @@ class SoundControls(QObject):
         # Long: the controls in the order in which they stand, a statement or two each.
         super().__init__(rows)
         self._move: Move | None = None
-        self.piece_sound = QComboBox(
+        self.piece_sound = DropDown(
             accessibleName="Sound on each piece", toolTip="A sound on each piece of the move."
         )
         self.piece_sound.activated.connect(
@@ -56,7 +57,7 @@ class SoundControls(QObject):
             "New variation", objectName="link", toolTip="Other levels and pitches, by the next seed."
         )
         self._again.clicked.connect(self._draw_again)
-        self.speed_sound = QComboBox(
+        self.speed_sound = DropDown(
             accessibleName="Sound with the speed",
             toolTip="A sound as loud as the move is fast; it ends with it.",
         )

@@ -5,8 +5,9 @@ from __future__ import annotations
 from typing import Any
 
 from PySide6.QtCore import QObject, Signal
-from PySide6.QtWidgets import QCheckBox, QComboBox, QPushButton, QWidget
+from PySide6.QtWidgets import QCheckBox, QPushButton, QWidget
 
+from rovix.desktop.sheet.drop_down import DropDown
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.parts import Rows, Segments
 from rovix.edit.tree import replace
@@ -62,7 +63,7 @@ class TypingControls(QObject):
             "Places the layer so that its last line, where the typed one stays, is at mid height."
         )
         self._middle.clicked.connect(self.to_middle)
-        self._caret = QComboBox(accessibleName="Caret", toolTip="What stands behind the piece typed last.")
+        self._caret = DropDown(accessibleName="Caret", toolTip="What stands behind the piece typed last.")
         for shape, said in _CARETS.items():
             self._caret.addItem(said, shape)
         self._caret.activated.connect(lambda _: self._choose_caret())
