@@ -322,7 +322,7 @@ def _timeline(window: Window) -> None:
     document.select("bed")
     document.seek(250)
     window.sheet.open_page("Sound")
-    window.sheet.page("Sound").rings.of("sound.gain").pressed.emit()
+    window.sheet.page("Sound").pips.of("sound.gain").pressed.emit()
     document.set_range(Span(90, 330))
     document.select("hill", "bed", "crossing")
     window.sheet.open_page("Clip")

@@ -6,6 +6,7 @@ from PySide6.QtWidgets import QApplication, QComboBox
 
 from rovix.desktop.sheet.drop_down import DropDown
 from rovix.desktop.sheet.number_field import NumberField
+from rovix.edit import move_of
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -121,8 +122,9 @@ def test_the_wheel_changes_no_closed_list(window):
 
 def test_a_length_is_typed_in_frames_of_the_document(window):
     window.document.select("big")
+    rate = float(window.document.rate.fraction)
     QTest.mouseClick(window.shelf.card("Pop"), LEFT)
     field = next(f for f in window.shelf.findChildren(NumberField) if f.accessibleName() == "Length, s")
     typed(field, "15f")
     assert field.problem == ""
-    assert window.document.clip.moves[0].length == pytest.approx(15 / float(window.document.rate.fraction))
+    assert move_of(window.document.clip, "entrance").length == pytest.approx(15 / rate)
