@@ -68,6 +68,10 @@ class Frame(QMainWindow):
     ask_number: Callable[..., float | None]
     ask_folder: Callable[[str], Path | None]
 
+    def frames_a_second(self) -> float:
+        """The open sequence's rate, for fields that take times."""
+        return float(self.document.rate.fraction)
+
     def run(self, identity: str) -> None:
         raise NotImplementedError
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Protocol, runtime_checkable
+
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import (
     QContextMenuEvent,
@@ -15,13 +17,19 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QLineEdit, QMenu, QWidget
 
-from rovix.desktop.frame import Frame
 from rovix.desktop.theme import colour, font
 from rovix.edit.sums import evaluate_sum
 
 _COARSE, _FINE = 10.0, 0.1
 _STEPS = 500  # ms without a step of wheel or key that end a change
 _OWN_KEYS = frozenset({Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Return, Qt.Key.Key_Enter})
+
+
+@runtime_checkable
+class HasRate(Protocol):
+    """A widget whose fields of times take frames."""
+
+    def frames_a_second(self) -> float: ...
 
 
 class NumberField(QWidget):
@@ -248,9 +256,9 @@ class NumberField(QWidget):
     def _frames_a_second(self) -> float | None:
         """The rate of the document whose window the field is in."""
         widget = self.parentWidget()
-        while widget is not None and not isinstance(widget, Frame):
+        while widget is not None and not isinstance(widget, HasRate):
             widget = widget.parentWidget()
-        return float(widget.document.rate.fraction) if isinstance(widget, Frame) else None
+        return widget.frames_a_second() if isinstance(widget, HasRate) else None
 
     def _check(self, shown: float) -> None:
         low, high = self._low, self._high
