@@ -128,3 +128,17 @@ def test_a_length_is_typed_in_frames_of_the_document(window):
     typed(field, "15f")
     assert field.problem == ""
     assert move_of(window.document.clip, "entrance").length == pytest.approx(15 / rate)
+
+
+def test_what_was_stepped_to_is_kept_where_work_is_saved_or_left(window):
+    window.document.select("big")
+    field = next(f for f in window.sheet.findChildren(NumberField) if f.accessibleName() == "Position Z, px")
+    before = window.document.clip.transform.z
+    field.setFocus()
+    turn(field, 2)
+    assert window.document.history.has_draft, "only tried so far"
+    window.finish_typing()
+    assert window.document.clip.transform.z == before + 4
+    assert not window.document.history.has_draft
+    window.document.undo()
+    assert window.document.clip.transform.z == before, "in one step"

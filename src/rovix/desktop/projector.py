@@ -183,7 +183,7 @@ class Projector(QObject):
             following = following[self.governor.frames_away :]
         self._service.fill(following)
         run = self._run
-        if run is not None and run.loop and self.player.playing:
+        if run is not None and run.loop and self.player.playing and self.governed:
             # In the next round all of it is to be there in full.
             around = range(run.span.start, run.span.end)
             at = frame - run.span.start + 1
@@ -230,12 +230,16 @@ class Projector(QObject):
         self._fill_from(frame)
 
     def _since_shown(self, frame: int) -> Sequence[int]:
-        """The frames from one back to what is on screen: where it hangs behind, the latest of them does."""
+        """The frames of what is played from one back to what is on screen: where it hangs behind, the latest
+        of them does."""
+        run = self._run
+        if run is None:
+            return ()
         shown = self.picture.frame if self.picture is not None else None
-        step = 1 if self._run is None or self._run.speed > 0 else -1
+        step = 1 if run.speed > 0 else -1
         if shown is None or not 0 < (frame - shown) * step <= _BEHIND:
-            return range(frame - step, frame - step * _BEHIND, -step)
-        return range(frame - step, shown, -step)
+            shown = frame - step * _BEHIND
+        return [before for before in range(frame - step, shown, -step) if before in run.span]
 
     def _put_up(self, picture: Picture) -> None:
         self.picture = picture

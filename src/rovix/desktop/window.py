@@ -31,6 +31,7 @@ from rovix.desktop.files import Files, asked
 from rovix.desktop.messages import Message, Messages
 from rovix.desktop.projector import FULL_PLAYING, Projector
 from rovix.desktop.session import Session
+from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.sheet import Sheet
 from rovix.desktop.shelf import Shelf
 from rovix.desktop.status import Status
@@ -265,7 +266,10 @@ class Window(WindowDialogs, WindowLevels, WindowMedia):
             )
 
     def finish_typing(self) -> None:
-        """Put an end to drafts: what is only tried goes, what was typed is kept."""
+        """Put an end to drafts: what is only tried goes, what was typed or stepped to is kept."""
+        focused = self.focusWidget()
+        if isinstance(focused, NumberField):
+            focused.end_steps()
         self.shelf.stop_trying()
         self.viewer.finish_words()
         self.sheet.finish_typing()

@@ -55,6 +55,7 @@ def _draw(canvas: Canvas, part: ShadowPart | GlowPart, body: Body, shade: Shade)
     if not groups:
         return
     if len(groups) == 1:
+        # Nothing to put together, and rounded once less.
         scale, share, pieces = groups[0]
         made = shade(whole, pieces, scale)
         canvas.draw_shade(made, canvas.left, canvas.top, part.colour, part.opacity * share)

@@ -147,7 +147,7 @@ class NumberField(QWidget):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if event.button() == Qt.MouseButton.LeftButton:
-            self._end_steps()
+            self.end_steps()
             self._press, self._scrubbed = event.position(), None
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
@@ -187,7 +187,8 @@ class NumberField(QWidget):
         self._stepping.start()
         self.tried.emit(self._value)
 
-    def _end_steps(self) -> None:
+    def end_steps(self) -> None:
+        """Keep at once what was stepped to, as where work is saved or left."""
         if self._stepping.isActive():
             self._stepping.stop()
             self._commit()
@@ -208,7 +209,7 @@ class NumberField(QWidget):
 
     def begin_typing(self, first: str = "") -> None:
         """Open the field for a value or a sum."""
-        self._end_steps()
+        self.end_steps()
         if self._edit is not None:
             return
         edit = QLineEdit(self)
@@ -323,7 +324,7 @@ class NumberField(QWidget):
         super().focusInEvent(event)
 
     def focusOutEvent(self, event: QFocusEvent) -> None:
-        self._end_steps()
+        self.end_steps()
         self.update()
         super().focusOutEvent(event)
 
