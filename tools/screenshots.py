@@ -49,6 +49,7 @@ def main() -> None:
     _dressed(window)
     _look(window)
     _place(window)
+    _several(window)
     _font_picker(window)
     _entrances(window)
     _move_controls(window)
@@ -118,7 +119,7 @@ def _effects(window: Window) -> None:
         "Effects", lambda p: replace_clip(without_moves(p), "title", lambda c: replace(c, effects=order))
     )
     document.seek(36)
-    window.sheet.open_page("Effects")
+    _open(window, "Effects")
     QTest.qWait(3000)
     _save(window, "effects")
     document.undo()
@@ -142,7 +143,7 @@ def _effects(window: Window) -> None:
     QTest.qWait(3000)
     _save(window, "edge-follows")
     document.undo()
-    window.sheet.open_page("Transform")
+    _open(window, "Transform")
 
 
 def _motion_path(window: Window) -> None:
@@ -169,7 +170,7 @@ def _motion_path(window: Window) -> None:
 
 def _dressed(window: Window) -> None:
     """The Text page while letters are selected in the picture."""
-    window.sheet.open_page("Text")
+    _open(window, "Text")
     window.viewer.edit_words()
     QTest.keyClick(window.viewer, Qt.Key.Key_Home)
     for _ in range(4):
@@ -183,7 +184,7 @@ def _dressed(window: Window) -> None:
 
 def _look(window: Window) -> None:
     """The Look page with several parts, and the looks in the shelf."""
-    window.sheet.open_page("Look")
+    _open(window, "Look")
     page = window.sheet.page("Look")
     page.add("glow")
     page.add("box")
@@ -195,6 +196,7 @@ def _look(window: Window) -> None:
     _save(window, "look")
     window.run("undo")
     window.run("undo")
+    _open(window, "Motion")
     window.shelf.open_role("entrance")
 
 
@@ -202,7 +204,7 @@ def _place(window: Window) -> None:
     """A layer in the middle of a drag, caught on the frame's middle."""
     document, viewer = window.document, window.viewer
     document.select("date")
-    window.sheet.open_page("Transform")
+    _open(window, "Transform")
     QTest.qWait(800)
     quads = viewer._quads()
     start = viewer.view.to_view(*quads.rest.mean(axis=0).tolist()).toPoint()
@@ -231,8 +233,8 @@ def _contact_sheet() -> None:
 
 
 def _entrances(window: Window) -> None:
-    """The shelf of entrances with room for its cards."""
-    _make_room(window, [900, 100], [560, 190])
+    """The shelf of entrances."""
+    _make_room(window, 900, 100)
     window.document.select("title")
     window.document.seek(23)
     window.shelf.open_role("entrance")
@@ -249,8 +251,9 @@ def _entrances(window: Window) -> None:
 
 def _move_controls(window: Window) -> None:
     """A typed move with what it moves and how it sounds."""
-    _make_room(window, [900, 100], [50, 700])
-    document, controls = window.document, window.shelf.controls
+    _make_room(window, 900, 100)
+    _open(window, "Motion")
+    document, controls = window.document, window.sheet.page("Motion")
     document.select("string")
     steps = document.history.undo_title
     QTest.mouseClick(window.shelf.card("By hand, unevenly"), Qt.MouseButton.LeftButton)
@@ -260,8 +263,6 @@ def _move_controls(window: Window) -> None:
         fold.open()
     document.seek(document.clip.start + 26)
     QTest.qWait(PATIENCE)
-    scroll = next(a for a in window.shelf.findChildren(QScrollArea) if a.isAncestorOf(controls))
-    scroll.verticalScrollBar().setValue(150)
     QTest.qWait(300)
     _save(window, "move-controls")
     while document.history.undo_title != steps:
@@ -272,7 +273,7 @@ def _move_controls(window: Window) -> None:
 
 def _comparison(window: Window) -> None:
     """Moves side by side in the viewer."""
-    _make_room(window, [900, 100], [500, 190])
+    _make_room(window, 900, 100)
     document, line_up = window.document, window.viewer.comparison
     document.select("title")
     window.run("compare")
@@ -283,22 +284,45 @@ def _comparison(window: Window) -> None:
     QTest.qWait(PATIENCE)
     _save(window, "compare")
     line_up.end()
-    _make_room(window, [500, 420], [200, 190])
+    _make_room(window, 400, 320)
     QTest.qWait(500)
 
 
-def _make_room(window: Window, halves: list[int], shelf: list[int]) -> None:
-    """Give the upper half of the window, and the shelf's cards, so much."""
-    for splitter in window.findChildren(QSplitter):
-        if splitter.orientation() == Qt.Orientation.Vertical:
-            splitter.setSizes(shelf if window.shelf.isAncestorOf(splitter) else halves)
+def _open(window: Window, *pages: str) -> None:
+    """Open these pages of the sheet and fold the others."""
+    for page in set(window.sheet.opened) - set(pages):
+        window.sheet.close_page(page)
+    for page in pages:
+        window.sheet.open_page(page)
+    QTest.qWait(50)
+
+
+def _make_room(window: Window, *heights: int) -> None:
+    """Give the picture, and the timeline, so much."""
+    splitter = next(
+        splitter
+        for splitter in window.findChildren(QSplitter)
+        if splitter.orientation() == Qt.Orientation.Vertical and splitter.isAncestorOf(window.timeline)
+    )
+    splitter.setSizes(list(heights))
+
+
+def _several(window: Window) -> None:
+    """Three layers of words selected, their values mixed."""
+    _open(window, "Text", "Transform")
+    window.document.select("title", "date", "wind")
+    window.document.seek(62)
+    QTest.qWait(2500)
+    _save(window, "several")
+    _open(window, "Motion")
+    window.document.select("title")
 
 
 def _media(window: Window) -> None:
     """The bin, and the sheet of a box that hugs words."""
     window.document.select("wind-box")
     window.document.seek(300)
-    window.sheet.open_page("Shape")
+    _open(window, "Shape")
     window.shelf.open_media()
     _wait_for_files(window)
     _save(window, "media-and-shape")
@@ -321,11 +345,11 @@ def _timeline(window: Window) -> None:
     document.do("Name it", lambda p: replace_clip(p, document.selected, lambda c: replace(c, name="Opening")))
     document.select("bed")
     document.seek(250)
-    window.sheet.open_page("Sound")
+    _open(window, "Sound")
     window.sheet.page("Sound").pips.of("sound.gain").pressed.emit()
     document.set_range(Span(90, 330))
     document.select("hill", "bed", "crossing")
-    window.sheet.open_page("Clip")
+    _open(window, "Clip")
     QTest.qWait(3500)
     _save(window, "timeline-in-use")
     while document.history.undo_title:
@@ -339,7 +363,8 @@ def _loops(window: Window) -> None:
     document = window.document
     document.select("title")
     document.seek(80)
-    _make_room(window, [700, 300], [400, 190])
+    _make_room(window, 500, 300)
+    _open(window, "Motion")
     window.shelf.open_role("loop")
     QTest.mouseClick(window.shelf.card("Ripple"), Qt.MouseButton.LeftButton)
     QTest.qWait(PATIENCE)

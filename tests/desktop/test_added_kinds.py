@@ -116,7 +116,7 @@ from pathlib import Path
 
 from builders import project_of, title
 from rovix.desktop.app import make_application, make_window
-from rovix.desktop.shelf.channel_rows import _GROUPS
+from rovix.desktop.sheet.motion.channel_rows import _GROUPS
 from rovix.edit.departures import add_departure
 from rovix.formats import read_project, write_project
 from rovix.formats.schema import schema_text
@@ -139,7 +139,7 @@ window.document.select("big")
 window.resize(1280, 800)
 window.show()
 application.processEvents()
-assert any(row.said == "Girth" for row in window.shelf.controls.channels.rows)
+assert any(row.said == "Girth" for row in window.sheet.page("Motion").channels.rows)
 canvas = window.timeline.canvas
 canvas.setFixedHeight(420)
 canvas.lanes.toggle("big")

@@ -93,7 +93,7 @@ def test_parts_are_dragged_into_another_order(window, page):
     for name in ("Shadow", "Box"):
         add(page, name)
     for card in list(page._cards):
-        if page._is_open(page.part_of(window.document.project, card.identity)):
+        if page._is_open(page.item_of(page.clip, card.identity)):
             QTest.mouseClick(card.head, LEFT, pos=QPoint(80, 10))
     QTest.qWait(20)
     head = page.card("box").head

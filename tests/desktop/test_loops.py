@@ -28,7 +28,7 @@ def loop(window):
 
 
 def field(window, name):
-    found = window.shelf.controls.findChildren(NumberField)
+    found = window.sheet.page("Motion").findChildren(NumberField)
     return next(field for field in found if field.accessibleName().startswith(name))
 
 
@@ -57,14 +57,17 @@ def test_a_loop_has_its_beat_its_span_its_number_and_its_phase(window):
     field(window, "Length").committed.emit(0.5)
     field(window, "Beats").committed.emit(2)
     field(window, "Phase").committed.emit(0.5)
-    over = next(b for b in window.shelf.controls.findChildren(QComboBox) if b.accessibleName() == "Runs over")
+    over = next(
+        b for b in window.sheet.page("Motion").findChildren(QComboBox) if b.accessibleName() == "Runs over"
+    )
     over.setCurrentIndex(1)
     over.activated.emit(1)
     made = loop(window)
     assert (made.length, made.beats.count, made.beats.phase, made.beats.over) == (0.5, 2, 0.5, "clip")
-    assert "2 × 0.50 s" in window.shelf.controls._said.text()
+    assert "2 × 0.50 s" in window.sheet.page("Motion")._said.text()
     QTest.mouseClick(
-        next(b for b in window.shelf.controls.findChildren(QCheckBox) if b.text() == "Whole beats"), LEFT
+        next(b for b in window.sheet.page("Motion").findChildren(QCheckBox) if b.text() == "Whole beats"),
+        LEFT,
     )
     assert not loop(window).beats.fitted
     assert field(window, "Ramp").isEnabled()
@@ -75,7 +78,7 @@ def test_stagger_is_for_entrances_and_beats_for_loops(window):
     QTest.mouseClick(window.shelf.card("Ripple"), LEFT)
     assert field(window, "Stagger").isHidden()
     assert not field(window, "Phase").isHidden()
-    pieces = window.shelf.controls.findChild(Segments)
+    pieces = window.sheet.page("Motion").findChild(Segments)
     pieces.chosen.emit("whole")
     assert not field(window, "Phase").isEnabled()
     QTest.mouseClick(window.shelf._tabs["entrance"], LEFT)
@@ -86,7 +89,9 @@ def test_stagger_is_for_entrances_and_beats_for_loops(window):
 def test_the_point_of_an_order_has_its_fields(window):
     QTest.mouseClick(window.shelf.card("Ripple"), LEFT)
     assert field(window, "Point across").isHidden()
-    order = next(b for b in window.shelf.controls.findChildren(QComboBox) if b.accessibleName() == "Order")
+    order = next(
+        b for b in window.sheet.page("Motion").findChildren(QComboBox) if b.accessibleName() == "Order"
+    )
     order.setCurrentIndex(order.findData("from-point"))
     order.activated.emit(order.currentIndex())
     assert loop(window).order == "from-point"

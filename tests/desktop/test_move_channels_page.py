@@ -8,8 +8,8 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from rovix.desktop.channel_facts import moved_fact
+from rovix.desktop.sheet.motion.channel_rows import _GROUPS
 from rovix.desktop.sheet.number_field import NumberField
-from rovix.desktop.shelf.channel_rows import _GROUPS
 from rovix.edit import change_transform, move_of
 from rovix.edit.moves import moves_of
 from rovix.model.move import MovedChannel
@@ -24,7 +24,7 @@ SHIFT = Qt.KeyboardModifier.ShiftModifier
 def controls(window):
     window.document.select("small")
     QTest.mouseClick(window.shelf.card("Fade in"), LEFT)
-    found = window.shelf.controls
+    found = window.sheet.page("Motion")
     for fold in (found.moving, found.typed, found.sounding):
         fold.open()
     return found
@@ -178,13 +178,14 @@ def test_a_strike_and_a_whoosh_are_chosen_and_tuned(window, controls):
 def test_moves_are_stacked_with_shift_and_each_is_tuned(window, controls):
     QTest.mouseClick(window.shelf.card("Whirl"), LEFT, SHIFT)
     assert [m.name for m in moves_of(window.document.clip, "entrance")] == ["Fade in", "Whirl"]
-    assert [button.text() for button in controls.stack.buttons] == ["Fade in", "Whirl"]
-    QTest.mouseClick(controls.stack.buttons[0], LEFT)
+    entrances = [block for block in controls.strip.blocks if block.role == "entrance"]
+    assert [block.name for block in entrances] == ["Fade in", "Whirl"]
+    QTest.mouseClick(controls.strip, LEFT, pos=controls.strip.box_of(entrances[0]).center().toPoint())
     controls._length.committed.emit(0.3)
     assert [m.length for m in moves_of(window.document.clip, "entrance")] == [0.3, 0.8]
-    QTest.mouseClick(controls.stack.off, LEFT)
+    QTest.mouseClick(controls._off, LEFT)
     assert [m.name for m in moves_of(window.document.clip, "entrance")] == ["Whirl"]
-    assert not controls.stack.isVisibleTo(controls)
+    assert len([block for block in controls.strip.blocks if block.role == "entrance"]) == 1
     QTest.mouseClick(window.shelf.card("Pop"), LEFT)
     assert [m.name for m in moves_of(window.document.clip, "entrance")] == ["Pop"]
 

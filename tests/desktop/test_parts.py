@@ -2,15 +2,16 @@
 
 import numpy as np
 import pytest
-from PySide6.QtCore import QPointF, Qt
+from gestures import NONE, SHIFT, drag
+from PySide6.QtCore import QPoint, QPointF, QRectF, Qt
 from PySide6.QtTest import QTest
 
 from builders import project_of, title
 from rovix.desktop.document import Document
 from rovix.desktop.messages import Messages
 from rovix.desktop.sheet.curve_box import CurveBox
+from rovix.desktop.sheet.motion.move_strip import Block, MoveStrip
 from rovix.desktop.sheet.parts import KeyPip, Segments
-from rovix.desktop.shelf.move_controls import LengthBar
 from rovix.desktop.sound import SampleStream, SoundClock
 from rovix.desktop.timeline.gestures import Aim, Gesture, part_at
 from rovix.desktop.timeline.rows import content_height, row_at, rows_of
@@ -129,18 +130,61 @@ def test_a_curve_box_takes_css_and_refuses_what_is_none(qapp):
     box.deleteLater()
 
 
-def test_a_length_bar_is_dragged_and_stepped(qapp):
-    bar, heard = LengthBar(), []
-    bar.committed.connect(heard.append)
-    bar.resize(210, 16)
-    bar.show_length(20, 100, "entrance")
-    QTest.mouseClick(bar, Qt.MouseButton.LeftButton, pos=bar.rect().center())
-    QTest.keyClick(bar, Qt.Key.Key_Right)
-    bar.show_length(20, 100, "exit")
-    QTest.mouseClick(bar, Qt.MouseButton.LeftButton, pos=bar.rect().topRight())
-    assert heard[0] == pytest.approx(50, abs=1)
-    assert heard[1:] == [21, 0]
-    bar.deleteLater()
+def strip_of(*blocks, tuned="in", clip=100):
+    strip = MoveStrip()
+    strip.show_moves(blocks, tuned, clip)
+    strip.resize(202, strip.sizeHint().height())
+    return strip
+
+
+ENTERS = Block("in", "Pop", "entrance", 0, 20, "end")
+LEAVES = Block("out", "Fade", "exit", 79, 20, "start")
+BEATS = Block("beat", "Sway", "loop", 20, 59, "")
+
+
+def test_moves_are_chosen_in_their_strip_and_their_length_dragged_and_stepped(qapp):
+    strip, chosen, tried, heard, off = strip_of(ENTERS, BEATS, LEAVES), [], [], [], []
+    strip.chosen.connect(chosen.append)
+    strip.tried.connect(tried.append)
+    strip.committed.connect(heard.append)
+    strip.removed.connect(off.append)
+    middle = strip.height() // 2
+    QTest.mouseClick(strip, Qt.MouseButton.LeftButton, pos=QPoint(100, middle))
+    assert (chosen, heard) == (["beat"], []), "a click beside an edge sets no length"
+    drag(strip, QPoint(41, middle), QPoint(101, middle))
+    assert (tried[-1], heard) == (50, [50])
+    drag(strip, QPoint(158, middle), QPoint(101, middle))
+    assert chosen == ["beat", "out"], "the edge of another move chooses it, too"
+    assert heard[1] == pytest.approx(49, abs=1), "an exit's free edge is its start"
+    for key, modifiers in ((Qt.Key.Key_Right, NONE), (Qt.Key.Key_Left, SHIFT)):
+        QTest.keyClick(strip, key, modifiers)
+    assert heard[2:] == [21, 10]
+    QTest.keyClick(strip, Qt.Key.Key_Down)
+    QTest.keyClick(strip, Qt.Key.Key_Up)
+    assert chosen[2:] == ["beat", "out"], "up from the first goes round to the last"
+    QTest.keyClick(strip, Qt.Key.Key_Delete)
+    assert off == ["in"]
+    strip.show_moves([ENTERS, BEATS, LEAVES], "beat", 100)
+    QTest.keyClick(strip, Qt.Key.Key_Right)
+    assert len(heard) == 4, "a loop has no length to be dragged"
+    strip.deleteLater()
+
+
+def test_moves_that_lie_over_each_other_stand_below_each_other(qapp):
+    other = Block("two", "Whirl", "entrance", 0, 40, "end")
+    strip = strip_of(ENTERS, other, LEAVES)
+    tops = [strip.box_of(block).top() for block in strip.blocks]
+    assert tops[0] == tops[2] < tops[1]
+    assert strip.height() > strip_of(ENTERS, LEAVES).height()
+    assert "20 frames" in strip.accessibleDescription()
+
+
+def test_a_move_of_no_length_can_still_be_taken_hold_of(qapp):
+    strip = strip_of(Block("in", "Cut", "entrance", 0, 0, "end"), Block("out", "Cut", "exit", 99, 0, "start"))
+    for block in strip.blocks:
+        box = strip.box_of(block)
+        assert box.width() >= 10
+        assert QRectF(strip.rect()).contains(box)
 
 
 def test_segments_and_pips_say_what_they_are(qapp):

@@ -141,7 +141,7 @@ def test_what_was_typed_is_undone_by_words(window, page):
 
 
 def test_arrows_go_where_they_point_in_words_that_run_leftwards(window, page):
-    window.document.do("Type", page.restyled(content="שלום"))
+    page.set_style("Type", content="שלום")
     viewer = window.viewer
     viewer.edit_words()
     QTest.keyClick(viewer, Qt.Key.Key_Home)

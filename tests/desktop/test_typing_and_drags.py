@@ -122,8 +122,9 @@ def test_escape_gives_up_dragging_a_moves_length(window):
     document.select("big")
     window.shelf.open_role("entrance")
     QTest.qWait(10)
-    bar = window.shelf.controls._bar
-    bar.setFocus()
+    strip = window.sheet.page("Motion").strip
+    strip.setFocus()
     before = document.project
-    held(window, bar, QPoint(10, 8), QPoint(bar.width() - 8, 8))
-    gives_up(window, bar, QPoint(bar.width() - 8, 8), before)
+    edge = strip.box_of(strip.tuned).right()
+    held(window, strip, QPoint(round(edge), 8), QPoint(strip.width() - 8, 8))
+    gives_up(window, strip, QPoint(strip.width() - 8, 8), before)

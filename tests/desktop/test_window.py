@@ -358,7 +358,7 @@ def test_cards_show_the_selected_words(window):
 
 
 def test_the_controls_of_a_move_tune_it(window):
-    document, controls = window.document, window.shelf.controls
+    document, controls = window.document, window.sheet.page("Motion")
     document.select("small")
     window.shelf.apply_move(3)  # Wave
     controls._pieces.chosen.emit("words")
@@ -378,7 +378,7 @@ def test_the_controls_of_a_move_tune_it(window):
     controls._stagger.committed.emit(6.0)
     assert move_of(clip(window, "small"), "entrance").stagger == pytest.approx(0.2)
     assert controls._at_once.value == pytest.approx(24 / 6 - 1)
-    controls._bar.committed.emit(12)
+    controls.strip.committed.emit(12)
     assert move_of(clip(window, "small"), "entrance").length == pytest.approx(0.4)
     controls._piece_curve._box.setCurrentText("wobble")
     controls._piece_curve._take()
@@ -392,9 +392,10 @@ def message_text(window) -> str:
 
 def test_the_sheet_follows_the_selection(window):
     window.document.select(None)
-    assert window.sheet._stack.currentWidget() is window.sheet._nothing
+    assert not window.sheet._nothing.isHidden()
+    assert window.sheet.opened == []
     window.document.select("ground")
-    assert not window.sheet._buttons["Text"].isEnabled()
+    assert window.sheet.section("Text").isHidden(), "what does nothing for a ground is not offered"
     window.document.select("big")
     window.sheet.open_page("Text")
     assert window.sheet.page("Text")._text.toPlainText() == "Larkmoor"
@@ -438,7 +439,7 @@ def test_the_sound_page_sets_gain_and_fades(window, demo):
     document.show(demo.tree, demo.base, None)
     document.select("bed")
     page = window.sheet.page("Sound")
-    assert window.sheet._buttons["Sound"].isChecked()
+    assert window.sheet.opened == ["Sound"], "of pages that are open none is a sound's, so its first is"
     page._channels["gain"].committed.emit(-20.0)
     page._fades["fade_in"].committed.emit(300.0)
     bed = clip(window, "bed")
@@ -447,7 +448,7 @@ def test_the_sound_page_sets_gain_and_fades(window, demo):
     )
     document.select("hill")
     assert page._fades["fade_in"].isEnabled(), "footage fades its own sound"
-    assert window.sheet._buttons["Transform"].isChecked()
+    assert window.sheet.opened == ["Motion", "Sound"], "what was open stays so where it belongs"
     page._channels["gain"].committed.emit(-3.0)
     assert clip(window, "hill").sound.gain == -3.0
 

@@ -22,15 +22,15 @@ class ClipView:
     """A `role` of the theme, and the `pages` of the sheet, the one to open first last."""
 
     role: str
-    pages: tuple[str, ...] = ("Clip", "Effects", "Transform")
+    pages: tuple[str, ...] = ("Clip", "Effects", "Motion", "Transform")
 
 
 CLIP_VIEWS: dict[type[Clip], ClipView] = {
-    TextClip: ClipView("words", ("Text", "Look", "Clip", "Effects", "Transform")),
-    FootageClip: ClipView("footage", ("Sound", "Clip", "Effects", "Transform")),
+    TextClip: ClipView("words", ("Look", "Clip", "Effects", "Transform", "Motion", "Text")),
+    FootageClip: ClipView("footage", ("Sound", "Clip", "Effects", "Motion", "Transform")),
     StillClip: ClipView("still"),
-    BackgroundClip: ClipView("still", ("Transform", "Clip", "Effects", "Shape")),
-    ShapeClip: ClipView("shape", ("Transform", "Clip", "Effects", "Shape")),
+    BackgroundClip: ClipView("still", ("Transform", "Clip", "Effects", "Motion", "Shape")),
+    ShapeClip: ClipView("shape", ("Transform", "Clip", "Effects", "Motion", "Shape")),
     SoundClip: ClipView("sound", ("Clip", "Sound")),
     GroupClip: ClipView("shape"),
     SequenceClip: ClipView("shape"),

@@ -2,21 +2,23 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
 
 from PySide6.QtCore import QObject, Signal
 
 from rovix.desktop.key_selection import KeySelection
 from rovix.edit import History, clip_by_id
+from rovix.edit.each import ClipEdit, Left, edited_each
 from rovix.edit.levels import Level, focused, in_context, open_level, sequence_at, unfocused
 from rovix.edit.media_paths import with_base
+from rovix.edit.moves import move_of
 from rovix.edit.ties import freed
 from rovix.edit.tracks import track_of_clip
 from rovix.edit.tree import replace, with_clip
 from rovix.errors import RovixError
 from rovix.formats import write_project
-from rovix.model import Clip, Project
+from rovix.model import Clip, Move, Project
 from rovix.model.clip_kinds import holds_tracks, is_layer
 from rovix.motion.at_frame import layer_at
 from rovix.time import Rate, Span
@@ -36,6 +38,7 @@ class Document(QObject):
     range_changed = Signal()
     level_changed = Signal()
     letters_changed = Signal()
+    tuned_changed = Signal()
     file_changed = Signal()
     opened = Signal()
     problem = Signal(str)
@@ -45,6 +48,7 @@ class Document(QObject):
     def __init__(self, project: Project, base: Path, path: Path | None = None) -> None:
         super().__init__()
         self.playing = False
+        self._tuned = "entrance"
         self.suspended: str | None = None
         """The layer whose moves the picture leaves out, while its words are edited there."""
         self.keys = KeySelection()
@@ -185,7 +189,10 @@ class Document(QObject):
     @property
     def clip_frame(self) -> int:
         """The playhead as a frame of the selected clip, kept inside it."""
-        clip = self.clip
+        return self.frame_of(self.clip)
+
+    def frame_of(self, clip: Clip | None) -> int:
+        """The playhead as a frame of a clip, kept inside it."""
         return 0 if clip is None else min(max(0, self.playhead - clip.start), clip.length - 1)
 
     def do(self, title: str, edit: Edit) -> bool:
@@ -197,6 +204,20 @@ class Document(QObject):
         if ties:
             self.told.emit("\n".join([*ties[1:], ties[0]]))
         return done
+
+    def do_each(self, title: str, identities: Sequence[str], edit: ClipEdit) -> bool:
+        """One step of an edit of several clips; those that cannot take part stay, and are named."""
+        left = Left()
+        said = title if len(identities) < 2 else f"{title}, {len(identities)} clips"
+        done = bool(identities) and self.do(said, lambda p: edited_each(p, identities, edit, left))
+        if done and left.names:
+            self.told.emit(left.said())
+        return done
+
+    def try_each(self, identities: Sequence[str], edit: ClipEdit) -> None:
+        """Show the last step with several clips edited, as a draft."""
+        if identities:
+            self.try_on(lambda project: edited_each(project, identities, edit, Left()))
 
     def do_whole(self, title: str, edit: Edit) -> bool:
         """Like :meth:`do`, for an edit of the whole project, whatever is open of it."""
@@ -273,6 +294,8 @@ class Document(QObject):
         """Select these clips and no others; the last leads."""
         chosen = tuple(dict.fromkeys(identity for identity in identities if identity is not None))
         if chosen != self.selection:
+            tuned = move_of(self.clip, self._tuned)
+            self._tuned = tuned.role if tuned else self._tuned
             self.selection = chosen
             self.select_letters(None)
             self.keys.clear()
@@ -284,6 +307,22 @@ class Document(QObject):
         if letters != self.letters:
             self.letters = letters
             self.letters_changed.emit()
+
+    @property
+    def tuned(self) -> Move | None:
+        """The selected layer's move that is tuned."""
+        return self.tuned_in(self.clip)
+
+    def tuned_in(self, clip: Clip | None) -> Move | None:
+        """A clip's move that is tuned: the one chosen, or one of the role chosen last, or any."""
+        moves = getattr(clip, "moves", ())
+        return move_of(clip, self._tuned) or (moves[0] if moves else None)
+
+    def tune(self, which: str) -> None:
+        """Choose a move of the selected layer by its id, or by a role."""
+        if which != self._tuned:
+            self._tuned = which
+            self.tuned_changed.emit()
 
     def select_also(self, identity: str) -> None:
         """Add a clip to the selection, or take it out again."""

@@ -15,6 +15,7 @@ if TYPE_CHECKING:
 
     from rovix.desktop.document import Document
     from rovix.desktop.messages import Message, Messages
+    from rovix.desktop.places import Places
     from rovix.desktop.projector import Projector
     from rovix.desktop.session import Session
     from rovix.desktop.sheet.sheet import Sheet
@@ -47,7 +48,6 @@ class ShelfPart(Protocol):
     def open_media(self) -> None: ...
     def open_role(self, role: str) -> None: ...
     def stop_trying(self) -> None: ...
-    def tuned(self) -> Any: ...
 
 
 class Frame(QMainWindow):
@@ -64,6 +64,7 @@ class Frame(QMainWindow):
     files: FilesPart
     messages: Messages
     session: Session
+    places: Places
     ask: Callable[[str, str, dict[str, str]], str]
     ask_number: Callable[..., float | None]
     ask_folder: Callable[[str], Path | None]

@@ -52,7 +52,7 @@ class Transport(QWidget):
         row = QHBoxLayout(self)
         # The bar itself decides what is left out when it is narrow.
         row.setSizeConstraint(QHBoxLayout.SizeConstraint.SetNoConstraint)
-        row.setContentsMargins(12, 6, 10, 8)
+        row.setContentsMargins(12, 3, 10, 5)
         row.setSpacing(6)
         row.addWidget(self._time)
         row.addWidget(self._layer)
@@ -72,7 +72,7 @@ class Transport(QWidget):
         document.selection_changed.connect(self.refresh)
         self.show_playing(False)
         # The bar never changes its height, or the picture above it would jump.
-        self.setFixedHeight(max(46, round(3.2 * font().pixelSize())))
+        self.setFixedHeight(max(40, round(3.2 * font().pixelSize())))
 
     def minimumSizeHint(self) -> QSize:
         return QSize(220, super().minimumSizeHint().height())

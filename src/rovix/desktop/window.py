@@ -20,7 +20,6 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QMenu,
     QMenuBar,
-    QSplitter,
     QVBoxLayout,
     QWidget,
 )
@@ -29,6 +28,7 @@ from rovix.desktop.commands import COMMANDS, MENUS, command
 from rovix.desktop.document import Document
 from rovix.desktop.files import Files, asked
 from rovix.desktop.messages import Message, Messages
+from rovix.desktop.places import Places, framed
 from rovix.desktop.projector import FULL_PLAYING, Projector
 from rovix.desktop.session import Session
 from rovix.desktop.sheet.number_field import NumberField
@@ -52,8 +52,6 @@ from rovix.engine.player import Player, SilentClock
 from rovix.engine.thumbnails import LocalThumbnailMaker, ThumbnailMaker
 from rovix.errors import RovixError
 from rovix.formats import SUFFIX
-
-_SHEET, _SHELF = 288, 292  # px wide, at the usual size of text
 
 
 class Window(WindowDialogs, WindowLevels, WindowMedia):
@@ -82,7 +80,7 @@ class Window(WindowDialogs, WindowLevels, WindowMedia):
         self.viewer = Viewer(document)
         self.compare_bar = CompareBar(self.viewer.comparison)
         self.timeline = Timeline(document, self.projector, self.thumbnails)
-        self.sheet = Sheet(document)
+        self.sheet = Sheet(document, settings)
         self.viewer.styling_sheet = self.sheet
         self.shelf = Shelf(document, cards, self.thumbnails, settings)
         self.shelf.media.window_ = self
@@ -92,7 +90,7 @@ class Window(WindowDialogs, WindowLevels, WindowMedia):
         self.status = Status(document, self.projector)
         self.tapper = Tapper(document, self.projector)
         self.tapper.told.connect(self.say)
-        self.shelf.controls.tapping.connect(self.tapper.begin)
+        self.sheet.tapping.connect(self.tapper.begin)
         self.transport = Transport(self)
         self._actions: dict[str, QAction] = {}
         self.session = Session(self.messages, self)
@@ -118,33 +116,13 @@ class Window(WindowDialogs, WindowLevels, WindowMedia):
         column.addWidget(self.compare_bar)
         column.addWidget(self.viewer, 1)
         column.addWidget(self.transport)
-        upper = QWidget()
-        row = QHBoxLayout(upper)
-        row.setContentsMargins(10, 0, 10, 0)
-        row.setSpacing(10)
-        self.sheet.setFixedWidth(_SHEET)
-        self.shelf.setFixedWidth(_SHELF)
-        row.addWidget(self.sheet)
-        row.addWidget(middle, 1)
-        row.addWidget(self.shelf)
         lower = QFrame(objectName="panel")
         below = QVBoxLayout(lower)
         below.setContentsMargins(0, 2, 0, 0)
         below.setSpacing(0)
         below.addWidget(self.timeline, 1)
         below.addWidget(self.status)
-        under = QWidget()
-        margin = QHBoxLayout(under)
-        margin.setContentsMargins(10, 0, 10, 8)
-        margin.addWidget(lower)
-        splitter = QSplitter(Qt.Orientation.Vertical)
-        splitter.setChildrenCollapsible(False)
-        splitter.setHandleWidth(8)
-        splitter.addWidget(upper)
-        splitter.addWidget(under)
-        splitter.setStretchFactor(0, 1)
-        splitter.setStretchFactor(1, 0)
-        splitter.setSizes([392, 338])
+        self.places = Places(self.sheet, middle, self.shelf, lower, self.settings)
         whole = QWidget()
         stack = QVBoxLayout(whole)
         stack.setContentsMargins(0, 0, 0, 0)
@@ -154,14 +132,14 @@ class Window(WindowDialogs, WindowLevels, WindowMedia):
         strip.setContentsMargins(10, 0, 10, 0)
         strip.addWidget(self.welcome)
         stack.addLayout(strip)
-        stack.addWidget(splitter, 1)
+        stack.addWidget(framed(self.places, 10, 0, 10, 8), 1)
         self.setCentralWidget(whole)
         self.timeline.canvas.setFocus()
 
     def scale_panels(self, text_scale: float) -> None:
         """Give the side panels the room that larger text needs."""
-        self.sheet.setFixedWidth(round(_SHEET * max(1.0, text_scale * 0.92)))
-        self.shelf.setFixedWidth(round(_SHELF * max(1.0, text_scale * 0.92)))
+        self.places.scale(text_scale)
+        self.places.arrange()
 
     def _menus(self) -> QMenuBar:
         bar = QMenuBar()
@@ -343,6 +321,7 @@ class Window(WindowDialogs, WindowLevels, WindowMedia):
 
     def shut_down(self) -> None:
         """End every process and timer of this window."""
+        self.places.keep()
         if self._export is not None:
             self._export.stop()
         for session in (*self._ended_sessions, self.session):

@@ -42,8 +42,17 @@ def keys_of(project: Project, chosen: Mapping[str, Chosen]) -> list[AnyKey]:
 def toggle_keys(project: Project, identity: str, frame: int, addresses: Iterable[str]) -> Project:
     """Give channels a key at a frame of the clip, with the values they have there; or, where all of
     them have one there, take those away."""
+    names = tuple(addresses)
+    there = not all(_key_at(channel, frame) for channel in _held(project, identity, names).values())
+    return set_keys_at(project, identity, frame, names, there)
+
+
+def set_keys_at(
+    project: Project, identity: str, frame: int, addresses: Iterable[str], there: bool
+) -> Project:
+    """Give channels that have none a key at a frame of the clip, or take those that are there away."""
     held = _held(project, identity, addresses)
-    if all(_key_at(channel, frame) for channel in held.values()):
+    if not there:
         return put_held(project, identity, {name: without_key(h, frame) for name, h in held.items()})
     missing = {name: channel for name, channel in held.items() if not _key_at(channel, frame)}
     made = {name: with_key(h, frame, value_at(h, frame)) for name, h in missing.items()}

@@ -6,7 +6,8 @@ import ast
 import operator
 import re
 from collections.abc import Callable
-from math import isfinite, pi
+from dataclasses import dataclass
+from math import inf, isfinite, pi
 
 _OPERATIONS: dict[type, Callable[[float, float], float]] = {
     ast.Add: operator.add,
@@ -48,6 +49,64 @@ def evaluate_sum(text: str, unit: str = "", rate: float | None = None) -> float:
     if not isfinite(value):
         raise ValueError(f"'{text.strip()}' has no value.")
     return value
+
+
+@dataclass(frozen=True, slots=True)
+class Sum:
+    """What was typed into a field: a value, or what to do to the one that is there.
+
+    `goes_on` says which; then `operation` is done to the old value with `value`.
+    """
+
+    value: float
+    operation: Callable[[float, float], float] | None = None
+
+    @property
+    def goes_on(self) -> bool:
+        """Whether it goes on from the value that is there."""
+        return self.operation is not None
+
+    def __call__(self, old: float) -> float:
+        """The new value; ValueError where there is none."""
+        if self.operation is None:
+            return self.value
+        try:
+            made = self.operation(old, self.value)
+        except (ZeroDivisionError, OverflowError):
+            made = inf
+        if not isfinite(made):
+            raise ValueError("That has no value.")
+        return made
+
+
+_GOING_ON = {
+    "+": operator.add,
+    "*": operator.mul,
+    "×": operator.mul,
+    "/": operator.truediv,
+    "÷": operator.truediv,
+}
+_TAKING = re.compile(r"^([-−])=\s*")
+
+
+def sum_from(text: str, unit: str = "", rate: float | None = None) -> Sum:
+    """What was typed, as :func:`evaluate_sum` reads it; `+10`, `*1.1`, `/2` and `-=10` go on from the
+    value that is there. Factors have no unit.
+
+    >>> sum_from("+10")(32), sum_from("*1.5")(32), sum_from("-=2")(32), sum_from("-10")(32)
+    (42.0, 48.0, 30.0, -10.0)
+    """
+    cleaned = text.strip()
+    taking = _TAKING.match(cleaned)
+    if taking:
+        return Sum(evaluate_sum(cleaned[taking.end() :], unit, rate), operator.sub)
+    work = _GOING_ON.get(cleaned[:1])
+    if work is None:
+        return Sum(evaluate_sum(cleaned, unit, rate))
+    value = evaluate_sum(cleaned[1:], unit if work is operator.add else "", rate)
+    if work is operator.truediv and not value:
+        raise ValueError(f"'{cleaned}' has no value.")
+    return Sum(value, work)
 
 
 def _times(unit: str, rate: float | None) -> dict[str, float]:

@@ -74,14 +74,15 @@ def _rehearse(window: Frame) -> None:
 
 
 def _comparison(window: Frame) -> None:
-    """Begin a line-up of the move that the shelf tunes, and play its part again and again; or end it."""
+    """Begin a line-up of the move that is tuned, and play its part again and again; or end it."""
     comparison = window.viewer.comparison
     if comparison.on:
         comparison.end()
         return
     window.viewer.finish_words()
     window.shelf.stop_trying()
-    which = window.shelf.tuned()
+    tuned = window.document.tuned
+    which = tuned.id if tuned else "entrance"
     if comparison.begin(which, usable_kind(window.document.clip, which, comparison.kind)):
         _rehearse(window)
 

@@ -25,6 +25,14 @@ def _follow(window: Frame) -> None:
     window.refresh_commands()
 
 
+def _tall(side: str) -> Run:
+    def run(window: Frame) -> None:
+        window.places.turn_tall(side)
+        window.refresh_commands()
+
+    return run
+
+
 def _turn_blur(window: Frame) -> None:
     blurs = not window.document.project.sequence.blur_while_editing
     title = "Show motion blur while editing" if blurs else "Leave motion blur out while editing"
@@ -48,6 +56,10 @@ VIEW = (
             checked=lambda w: w.document.project.sequence.blur_while_editing),
     Command("follow", "Timeline follows the playhead", "View", "Shift+L", _follow,
             checked=lambda w: w.timeline.canvas.follows),
+    Command("tall-sheet", "Sheet as high as the window", "View", "", _tall("sheet"),
+            checked=lambda w: w.places.is_tall("sheet"), ruled=True),
+    Command("tall-shelf", "Shelf as high as the window", "View", "", _tall("shelf"),
+            checked=lambda w: w.places.is_tall("shelf")),
     Command("media-list", "Show the media", "View", "Ctrl+M", lambda w: w.shelf.open_media()),
 )  # fmt: skip
 

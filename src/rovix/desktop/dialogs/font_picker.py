@@ -162,7 +162,7 @@ class FontPicker(QDialog):
         family = self.current
         self._star.setChecked(family in self.favourites())
         if family:
-            self._document.try_on(self._page.restyled(family=family))
+            self._page.try_style(family=family)
 
     def _finish(self, result: int) -> None:
         self._samples.stop()

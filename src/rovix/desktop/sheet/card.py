@@ -10,15 +10,20 @@ from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent,
 from PySide6.QtWidgets import QFrame, QToolButton, QVBoxLayout, QWidget
 
 from rovix.desktop.qt import parent_of
+from rovix.desktop.sheet.mixed import ABSENT
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.paint_fields import PAINTS, PaintFields
 from rovix.desktop.sheet.parts import ColourButton, Rows, Segments, lowered
 from rovix.desktop.theme import colour, font, icon
+from rovix.edit.tree import clip_of
 from rovix.edit.values import set_channels
-from rovix.model import Project
+from rovix.errors import RovixError
+from rovix.model import Clip, Project
+from rovix.motion.at_frame import at_frame
 
 if TYPE_CHECKING:
     from rovix.desktop.sheet.cards_page import CardsPage
+    from rovix.desktop.sheet.page import NumberEdit
 
 Item = Any
 """What a card stands for: a part of a look or an effect, with its `id` and whether it is `shown`."""
@@ -209,15 +214,22 @@ class CardFields(Rows):
         return ""
 
     def show_part(self, part: Item) -> None:
+        """Show what goes by the leading clip's item alone."""
         self._part = part
-        for name, field in self._numbers.items():
-            field.show_value(self.shown(part, name))
-        for name, choice in self._choices.items():
-            choice.show_choice(self.chosen_of(part, name))
-        if self._colour is not None:
-            self._colour.show_colour(part.colour)
         if self._paint is not None:
             self._paint.show_paint(part.paint)
+
+    def reading(self, read: Callable[[Item], Any]) -> Callable[[Clip], Any]:
+        """What each clip's item for this one has at the playhead."""
+
+        def found(clip: Clip) -> Any:
+            try:
+                item = self._page.item_of(clip, self._id)
+            except RovixError:
+                return ABSENT
+            return read(at_frame(item, self._page.document.frame_of(clip)))
+
+        return found
 
     def shown(self, part: Item, name: str) -> float | None:
         """What a number's field shows."""
@@ -239,7 +251,8 @@ class CardFields(Rows):
         """A field of a channel."""
         field = NumberField(f"{self._name} {lowered(said)}", unit, step, decimals, factor, low, high)
         title = f"Change the {self._name.lower()}'s {lowered(said)}"
-        self._numbers[name] = self._page._bind(field, title, self._edit(name))
+        read = self.reading(lambda item: _absent_or(self.shown(item, name)))
+        self._numbers[name] = self._page._bind(field, title, self._edit(name), read)
         return field
 
     def plain(self, name: str, said: str, unit: str, step: float, low: float, high: float) -> NumberField:
@@ -247,18 +260,21 @@ class CardFields(Rows):
         field = NumberField(f"{self._name} {lowered(said)}", unit, step, 0, 1.0, low, high)
         title = f"Change the {self._name.lower()}'s {lowered(said)}"
 
-        def edit(project: Project, value: float) -> Project:
-            return self._page.changed(project, self._id, **{name: round(value)})
+        def edit(project: Project, clip: str, value: float) -> Project:
+            return self._page.changing(self._id, **{name: round(value)})(project, clip)
 
-        self._numbers[name] = self._page._bind(field, title, edit)
+        read = self.reading(lambda item: _absent_or(self.shown(item, name)))
+        self._numbers[name] = self._page._bind(field, title, edit, read)
         return field
 
-    def _edit(self, name: str) -> Callable[[Project, float], Project]:
-        def edit(project: Project, value: float) -> Project:
-            # What an item is now, not what is being tried of it, is what an angle or distance changes.
-            now = self._page.committed_part(self._id) or self._part
-            values = {self.address(name): new for name, new in self.changes(now, name, value).items()}
-            return set_channels(project, self._page._id, self._page._document.clip_frame, values)
+    def _edit(self, name: str) -> NumberEdit:
+        def edit(project: Project, clip: str, value: float) -> Project:
+            # What an item is in the project that is edited, the last step, is what an angle changes.
+            frame = self._page.frame_in(project, clip)
+            own = self._page.item_of(clip_of(project, clip), self._id)
+            made = self.changes(at_frame(own, frame), name, value)
+            values = {f"{self._page.address(own.id)}.{field}": new for field, new in made.items()}
+            return set_channels(project, clip, frame, values)
 
         return edit
 
@@ -280,6 +296,7 @@ class CardFields(Rows):
         made.chosen.connect(
             lambda value: self.set(f"Change the {self._name.lower()}'s {lowered(said)}", **{name: value})
         )
+        self._page.watch(self.reading(lambda item: self.chosen_of(item, name)), made.show_choice)
         return made
 
     def colour(self) -> ColourButton:
@@ -287,16 +304,21 @@ class CardFields(Rows):
         self._colour.chosen.connect(
             lambda value: self._page.set(f"Colour the {self._name.lower()}", {self.address("colour"): value})
         )
+        self._page.watch(self.reading(lambda item: item.colour), self._colour.show_colour)
         return self._colour
 
     def paint(self) -> PaintFields:
-        def edit(project: Project, change: Callable[[Any], Any]) -> Project:
-            now = self._page.part_of(project, self._id)
-            return self._page.changed(project, self._id, paint=change(now.paint))
+        def edit(project: Project, clip: str, change: Callable[[Any], Any]) -> Project:
+            own = self._page.item_of(clip_of(project, clip), self._id)
+            return self._page.changed(project, clip, own.id, paint=change(own.paint))
 
         self._paint = PaintFields(self._page, self._name, _PLAIN, edit, lambda: self.address("paint"))
         return self._paint
 
     def set(self, title: str, **changes: Any) -> None:
         """One step that changes plain fields of the item."""
-        self._page._do(title, lambda p: self._page.changed(p, self._id, **changes))
+        self._page._do(title, self._page.changing(self._id, **changes))
+
+
+def _absent_or(value: float | None) -> Any:
+    return ABSENT if value is None else value

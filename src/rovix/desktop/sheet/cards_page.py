@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import partial
 from typing import Any, ClassVar
 
@@ -10,17 +11,22 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QMenu, QPushButton, Q
 
 from rovix.desktop.document import Document
 from rovix.desktop.sheet.card import Card, CardFields, Item
-from rovix.desktop.sheet.page import Page
-from rovix.desktop.sheet.parts import heading
-from rovix.edit import clip_by_id
+from rovix.desktop.sheet.page import ClipEdit, Page
+from rovix.edit.counterparts import counterpart
+from rovix.edit.tree import clip_of, title_of
+from rovix.errors import RovixError
 from rovix.model import Clip, Project
 from rovix.motion.at_frame import at_frame
 
 
 class CardsPage(Page):
-    """What a page of looks and one of effects have in common; they say what an item is and does."""
+    """What a page of looks and one of effects have in common; they say what an item is and does.
 
-    said, title, hint, empty, add_tip = "part", "", "", "", ""
+    The cards are of the leading clip's items; what is done to one is done to that of the same kind and
+    number of the other clips, see :func:`rovix.edit.counterparts.counterpart`.
+    """
+
+    said, place, empty, add_tip = "part", "", "", ""
     names: ClassVar[dict[str, str]]
 
     def __init__(self, document: Document) -> None:
@@ -35,7 +41,6 @@ class CardsPage(Page):
         self._mark.setFixedHeight(2)
         self._mark.hide()
         self._empty = QLabel(self.empty, objectName="muted", wordWrap=True)
-        self._column.addWidget(heading(self.title, self.hint))
         self._column.addLayout(self._list)
         self._column.addWidget(self._empty)
         self._column.addWidget(self.pips.note)
@@ -53,7 +58,7 @@ class CardsPage(Page):
 
     def address(self, identity: str) -> str:
         """Where an item stands in its clip."""
-        raise NotImplementedError
+        return f"{self.place}.{identity}"
 
     def fields(self, item: Item) -> CardFields:
         """The fields of an item's card."""
@@ -63,16 +68,16 @@ class CardsPage(Page):
         """Whether an item is open until it is folded."""
         return False
 
-    def added(self, project: Project, kind: str) -> Project:
+    def added(self, project: Project, clip: str, kind: str) -> Project:
         raise NotImplementedError
 
-    def changed(self, project: Project, identity: str, **changes: Any) -> Project:
+    def changed(self, project: Project, clip: str, identity: str, **changes: Any) -> Project:
         raise NotImplementedError
 
-    def removed(self, project: Project, identity: str) -> Project:
+    def removed(self, project: Project, clip: str, identity: str) -> Project:
         raise NotImplementedError
 
-    def moved(self, project: Project, identity: str, to: int) -> Project:
+    def moved(self, project: Project, clip: str, identity: str, to: int) -> Project:
         raise NotImplementedError
 
     # Cards
@@ -94,32 +99,36 @@ class CardsPage(Page):
         """The card of the so-manieth item of a kind."""
         return [card for card in self._cards if card.kind == kind][number]
 
-    def part_of(self, project: Project, identity: str) -> Item:
-        """An item of the selected layer in a project."""
-        items = self.items(clip_by_id(project, self._document.selected))
-        return next(item for item in items if item.id == identity)
+    def item_of(self, clip: Clip, identity: str) -> Item:
+        """What stands in a clip for an item of the leading one; RovixError where it has none."""
+        lead = self.clip
+        own = identity if lead is None else counterpart(lead, self.place, identity, clip)
+        found = next((item for item in self.items(clip) if item.id == own), None)
+        if found is None:
+            raise RovixError(f"'{title_of(clip)}' has no such {self.said} any more.")
+        return found
 
-    def committed_part(self, identity: str) -> Item | None:
-        """An item as it was at the last step at the playhead, whatever is being tried."""
-        items = self.items(clip_by_id(self._document.committed, self._document.selected))
-        found = next((item for item in items if item.id == identity), None)
-        return None if found is None else at_frame(found, self._document.clip_frame)
+    def of_item(self, identity: str, edit: Callable[[Project, str, Item], Project]) -> ClipEdit:
+        """The edit of each clip's item for one of the leading clip."""
+        return lambda project, clip: edit(project, clip, self.item_of(clip_of(project, clip), identity))
+
+    def changing(self, identity: str, **changes: Any) -> ClipEdit:
+        """The edit that changes plain fields of an item."""
+        return self.of_item(identity, lambda p, clip, item: self.changed(p, clip, item.id, **changes))
 
     def add(self, kind: str) -> None:
         """Add an item and open it."""
-        before = {item.id for item in self.items(self._document.clip)}
-        self._do(f"Add {_an(self.names[kind])}", lambda project: self.added(project, kind))
-        self._open |= {item.id for item in self.items(self._document.clip)} - before
+        before = {item.id for item in self.items(self.clip)}
+        self._do(f"Add {_an(self.names[kind])}", lambda project, clip: self.added(project, clip, kind))
+        self._open |= {item.id for item in self.items(self.clip)} - before
         self.refresh()
 
-    def refresh(self) -> None:
-        clip, frame = self._document.clip, self._document.clip_frame
-        items = tuple(at_frame(item, frame) for item in self.items(clip))
+    def show_clip(self, clip: Clip) -> None:
+        items = tuple(at_frame(item, self.frame) for item in self.items(clip))
         if [card.identity for card in self._cards] != [item.id for item in items]:
             self._rebuild(items)
         for card, item in zip(self._cards, items, strict=True):
             card.show_item(item, self._is_open(item))
-        self.pips.refresh()
         self._empty.setVisible(not any(item.shown for item in items))
 
     def _is_open(self, item: Item) -> bool:
@@ -128,8 +137,8 @@ class CardsPage(Page):
     def _rebuild(self, items: tuple[Item, ...]) -> None:
         kept = {card.identity: card for card in self._cards}
         self._cards = [kept.pop(item.id) if item.id in kept else self._new_card(item) for item in items]
-        self.pips.forget(lambda pip: any(card.isAncestorOf(pip) for card in kept.values()))
         for card in kept.values():
+            self.forget(card)
             card.hide()
             card.deleteLater()
         for number, card in enumerate(self._cards):
@@ -142,16 +151,17 @@ class CardsPage(Page):
         name, identity, head = self.names[kind].lower(), item.id, card.head
         head.opened.connect(lambda: self._fold(identity))
         head.shown.connect(lambda on: self._do(
-            f"{'Show' if on else 'Hide'} the {name}", lambda p: self.changed(p, identity, shown=on)
+            f"{'Show' if on else 'Hide'} the {name}", self.changing(identity, shown=on)
         ))  # fmt: skip
-        head.removed.connect(lambda: self._do(f"Remove the {name}", lambda p: self.removed(p, identity)))
+        away = self.of_item(identity, lambda p, clip, own: self.removed(p, clip, own.id))
+        head.removed.connect(lambda: self._do(f"Remove the {name}", away))
         head.stepped.connect(lambda way: self._move(identity, self._index(identity) + way))
         head.dragged.connect(self._show_mark)
         head.dropped.connect(lambda y: self._drop(identity, y))
         return card
 
     def _fold(self, identity: str) -> None:
-        item = self.part_of(self._document.project, identity)
+        item = next(item for item in self.items(self.clip) if item.id == identity)
         if self._is_open(item):
             self._open.discard(identity)
             self._folded.add(identity)
@@ -183,8 +193,8 @@ class CardsPage(Page):
     def _move(self, identity: str, to: int) -> None:
         to = min(max(0, to), len(self._cards) - 1)
         if to != self._index(identity):
-            title = f"Change the order of the {self.title.lower()}"
-            self._do(title, lambda p: self.moved(p, identity, to))
+            title = f"Change the order of the {self.name.lower()}"
+            self._do(title, self.of_item(identity, lambda p, clip, own: self.moved(p, clip, own.id, to)))
             self._cards[self._index(identity)].head.setFocus(Qt.FocusReason.OtherFocusReason)
 
 

@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from typing import Any
 
-from PySide6.QtWidgets import QCheckBox, QLabel, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QLabel, QLineEdit, QVBoxLayout, QWidget
 
 from rovix.desktop.document import Document
 from rovix.desktop.sheet.curve_box import CurveBox
 from rovix.desktop.sheet.drop_down import DropDown
+from rovix.desktop.sheet.mixed import MIXED, Mixed
 from rovix.desktop.sheet.number_field import NumberField
-from rovix.desktop.sheet.page import Page
-from rovix.desktop.sheet.parts import ColourButton, Rows, Segments, heading
+from rovix.desktop.sheet.page import ABSENT, ClipEdit, Page, plain
+from rovix.desktop.sheet.parts import ColourButton, Rows, Segments, Tick, heading
 from rovix.desktop.sheet.shutter_fields import SHUTTER_ROWS, shutter_fields, shutter_value
 from rovix.edit import move_clip, trim_end
 from rovix.edit.playing import (
@@ -25,14 +26,16 @@ from rovix.edit.playing import (
 from rovix.edit.shapes import change_still
 from rovix.edit.shutter import change_layer_shutter, set_layer_blur
 from rovix.edit.transitions import KINDS, change_transition, set_transition, touched
-from rovix.edit.tree import replace, replace_clip
-from rovix.model import Clip, Project, StillClip
+from rovix.edit.tree import clip_of, replace, replace_clip
+from rovix.model import Clip, PictureClip, Project, StillClip
 from rovix.model.clip_kinds import is_fitted, is_layer, is_played
 from rovix.time import timecode
 
 
 class ClipPage(Page):
     """What a clip is in time."""
+
+    name = "Clip"
 
     def __init__(self, document: Document) -> None:
         super().__init__(document)
@@ -41,54 +44,55 @@ class ClipPage(Page):
         self._start = self._bind(
             NumberField("Start", "f", 1, 0, low=0, high=100_000_000),
             "Move",
-            lambda project, value: move_clip(project, self._id, round(value)),
+            lambda project, identity, value: move_clip(project, identity, round(value)),
+            lambda clip: float(clip.start),
         )
         self._length = self._bind(
             NumberField("Length", "f", 1, 0, low=1, high=100_000_000),
             "Change the length",
-            self._with_length,
+            _with_length,
+            lambda clip: float(clip.length),
         )
         self._times_said = QLabel("", objectName="muted", wordWrap=True)
         rows = Rows()
         rows.add("Name", [self._name])
         rows.add("Start, length", [self._start, self._length])
         rows.add_wide(self._times_said)
-        self._column.addWidget(heading("Clip"))
         self._column.addWidget(rows)
-        self._playing = _PlayingPart(self)
-        self._fit = _FitPart(self)
-        self._transition = _TransitionPart(self)
+        self.watch(lambda clip: clip.name, self._show_name)
+        self._playing, self._transition = _PlayingPart(self), _TransitionPart(self)
         self._blur = _BlurPart(self)
-        for part in (self._playing, self._fit, self._transition, self._blur):
+        self._parts = (self._playing, _FitPart(self), self._transition, self._blur)
+        for part in self._parts:
             self._column.addWidget(part)
         self._column.addStretch(1)
 
-    def _with_length(self, project: Project, value: float) -> Project:
-        clip = self._document.clip
-        start = clip.start if clip is not None else 0
-        return trim_end(project, self._id, start + round(value))
-
     def _rename(self) -> None:
-        clip, name = self._document.clip, self._name.text().strip()
-        if clip is not None and name != clip.name:
-            self._do(
-                f"Rename {clip.name or 'clip'}",
-                lambda p: replace_clip(p, clip.id, lambda c: replace(c, name=name)),
-            )
+        name = self._name.text().strip()
+        mixed = not name and self._name.placeholderText() == str(MIXED)
+        if not mixed and any(clip.name != name for clip in self.clips()):
+            self._do(f"Rename to {name or 'nothing'}", lambda p, identity: _renamed(p, identity, name))
 
-    def refresh(self) -> None:
-        clip = self._document.clip
-        if clip is None:
-            return
+    def _show_name(self, name: str | Mixed) -> None:
         if not self._name.hasFocus():
-            self._name.setText(clip.name)
-        self._start.show_value(float(clip.start))
-        self._length.show_value(float(clip.length))
+            mixed = isinstance(name, Mixed)
+            self._name.setPlaceholderText(str(MIXED) if mixed else "")
+            self._name.setText("" if isinstance(name, Mixed) else name)
+
+    def show_clip(self, clip: Clip) -> None:
         rate = self._document.rate
         seconds = float(rate.seconds(clip.length))
         self._times_said.setText(f"From {timecode(clip.start, rate)} for {seconds:.2f} s.")
-        for part in (self._playing, self._fit, self._transition, self._blur):
+        for part in self._parts:
             part.show_clip(clip)
+
+
+def _renamed(project: Project, identity: str, name: str) -> Project:
+    return replace_clip(project, identity, lambda clip: replace(clip, name=name))
+
+
+def _with_length(project: Project, identity: str, value: float) -> Project:
+    return trim_end(project, identity, clip_of(project, identity).start + round(value))
 
 
 class _PlayingPart(QWidget):
@@ -100,42 +104,55 @@ class _PlayingPart(QWidget):
         self._speed = bind(
             NumberField("Speed", "%", 1, 1, factor=100, low=1, high=10_000),
             "Change the speed",
-            lambda project, value: set_speed(project, page._id, value),
+            set_speed,
+            plain(lambda clip: clip.playing.speed),
         )
         self._frames = bind(
             NumberField("Length by speed", "f", 1, 0, low=1, high=100_000_000),
             "Change the speed",
-            lambda project, value: set_length_by_speed(project, page._id, round(value)),
+            lambda project, identity, value: set_length_by_speed(project, identity, round(value)),
+            lambda clip: float(clip.length) if is_played(clip) else ABSENT,
         )
         self._times = bind(
             NumberField("Repeats", "×", 0.5, 2, low=0.01, high=10_000),
             "Repeat",
-            lambda project, value: play_times(project, page._id, value),
+            play_times,
+            lambda clip: times_of(clip) if is_played(clip) else ABSENT,
         )
-        self._backwards = QCheckBox("Backwards", toolTip="Play the clip from its end to its start.")
-        self._backwards.clicked.connect(lambda: page._do("Turn round", lambda p: play_backwards(p, page._id)))
-        self._and_back = QCheckBox("There and back", toolTip="Play to the end and back, so that it joins.")
-        self._and_back.clicked.connect(
-            lambda: page._do("There and back", lambda p: play_there_and_back(p, page._id))
-        )
+        self._backwards = Tick("Backwards", "Play the clip from its end to its start.")
+        self._and_back = Tick("There and back", "Play to the end and back, so that it joins.")
+        for tick, name, title, turned in (
+            (self._backwards, "backwards", "Turn round", play_backwards),
+            (self._and_back, "and_back", "There and back", play_there_and_back),
+        ):
+            self._bind_tick(page, tick, name, title, turned)
         rows = Rows()
-        rows.add(
-            "Speed", [self._speed], reset=lambda: page._do("True speed", lambda p: set_speed(p, page._id, 1))
-        )
+        true = lambda p, identity: set_speed(p, identity, 1)  # noqa: E731
+        rows.add("Speed", [self._speed], reset=lambda: page._do("True speed", true))
         rows.add("Length", [self._frames])
         rows.add("Repeats", [self._times])
         rows.add_wide(self._backwards)
         rows.add_wide(self._and_back)
         _stacked(self, heading("Playing", "its material"), rows)
 
+    @staticmethod
+    def _bind_tick(page: ClipPage, tick: Tick, name: str, title: str, turned: ClipEdit) -> None:
+        tick.clicked.connect(lambda on: page._do(title, _turning(name, on, turned)))
+        page.watch(plain(lambda clip: getattr(clip.playing, name)), tick.show_ticked)
+
     def show_clip(self, clip: Clip) -> None:
         self.setVisible(is_played(clip))
-        if is_played(clip):
-            self._speed.show_value(clip.playing.speed)
-            self._frames.show_value(float(clip.length))
-            self._times.show_value(times_of(clip))
-            self._backwards.setChecked(clip.playing.backwards)
-            self._and_back.setChecked(clip.playing.and_back)
+
+
+def _turning(name: str, on: bool, turned: ClipEdit) -> ClipEdit:
+    """The edit that turns clips that are not yet so."""
+
+    def edit(project: Project, identity: str) -> Project:
+        clip = clip_of(project, identity)
+        already = is_played(clip) and getattr(clip.playing, name) == on
+        return project if already else turned(project, identity)
+
+    return edit
 
 
 class _FitPart(QWidget):
@@ -150,12 +167,14 @@ class _FitPart(QWidget):
         }
         self._fit = Segments({"fit": "Fit", "fill": "Fill", "as-is": "As is"}, "Fit", tips)
         self._fit.chosen.connect(
-            lambda value: page._do("Fit the picture", lambda p: change_still(p, page._id, fit=value))
+            lambda value: page._do("Fit the picture", lambda p, i: change_still(p, i, fit=value))
         )
+        page.watch(plain(lambda clip: clip.fit), self._fit.show_choice)
         self._crop = Segments({"none": "Whole", "square": "Square", "round": "Round"}, "Crop")
         self._crop.chosen.connect(
-            lambda value: page._do("Crop the picture", lambda p: change_still(p, page._id, crop=value))
+            lambda value: page._do("Crop the picture", lambda p, i: change_still(p, i, crop=value))
         )
+        page.watch(plain(lambda clip: clip.crop), self._crop.show_choice)
         self._rows = Rows()
         self._rows.add_wide(self._fit)
         self._rows.add_wide(self._crop)
@@ -164,10 +183,6 @@ class _FitPart(QWidget):
     def show_clip(self, clip: Clip) -> None:
         self.setVisible(is_fitted(clip))
         self._crop.setVisible(isinstance(clip, StillClip))
-        if is_fitted(clip):
-            self._fit.show_choice(clip.fit)
-        if isinstance(clip, StillClip):
-            self._crop.show_choice(clip.crop)
 
 
 class _BlurPart(QWidget):
@@ -182,27 +197,32 @@ class _BlurPart(QWidget):
              "off": "Never."},
         )  # fmt: skip
         self._choice.chosen.connect(
-            lambda value: page._do("Change the motion blur", lambda p: set_layer_blur(p, page._id, value))
+            lambda value: page._do("Change the motion blur", lambda p, i: set_layer_blur(p, i, value))
         )
+        page.watch(plain(_blur_of), self._choice.show_choice)
         self._rows = Rows()
         self._fields = {}
         for name, field in shutter_fields().items():
-            self._fields[name] = page._bind(
-                field,
-                f"Change the shutter's {name}",
-                lambda p, value, n=name: change_layer_shutter(p, page._id, **{n: shutter_value(n, value)}),
-            )
+            self._fields[name] = self._bound(name, field)
             self._rows.add(SHUTTER_ROWS[name], [field])
         _stacked(self, heading("Motion blur"), self._choice, self._rows)
+
+    def _bound(self, name: str, field: NumberField) -> NumberField:
+        return self._page._bind(
+            field,
+            f"Change the shutter's {name}",
+            lambda p, i, value: change_layer_shutter(p, i, **{name: shutter_value(name, value)}),
+            plain(lambda clip: float(getattr(clip.shutter, name))),
+        )
 
     def show_clip(self, clip: Clip) -> None:
         self.setVisible(is_layer(clip))
         shutter = clip.shutter if is_layer(clip) else None
-        self._choice.show_choice("sequence" if shutter is None else "on" if shutter.on else "off")
         self._rows.setVisible(shutter is not None and shutter.on)
-        for name, field in self._fields.items():
-            if shutter is not None:
-                field.show_value(float(getattr(shutter, name)))
+
+
+def _blur_of(clip: PictureClip) -> str:
+    return "sequence" if clip.shutter is None else "on" if clip.shutter.on else "off"
 
 
 class _TransitionPart(QWidget):
@@ -217,6 +237,7 @@ class _TransitionPart(QWidget):
         for kind, said in KINDS.items():
             self._kind.addItem(said, kind)
         self._kind.activated.connect(lambda _: self._set_kind())
+        page.watch(plain(_transition_of), self._kind.show_data)
         self._none = QLabel(
             "No clip ends where this one starts. Move one of them up to the other first.",
             objectName="muted", wordWrap=True,
@@ -229,8 +250,10 @@ class _TransitionPart(QWidget):
         self._curve = CurveBox("Transition's curve")
         self._curve.chosen.connect(lambda text: self._change("Change the transition's curve", curve=text))
         self._curve.refused.connect(page._document.problem)
+        page.watch(plain(lambda clip: clip.transition.curve), self._curve.show_curve)
         self._colour = ColourButton("Dip's colour")
         self._colour.chosen.connect(lambda value: self._change("Colour the dip", colour=value))
+        page.watch(plain(lambda clip: clip.transition.colour), self._colour.show_colour)
         self._rows = {name: Rows() for name in ("length", "curve", "angle", "feather", "colour")}
         self._rows["length"].add("Length", [self._length])
         self._rows["curve"].add("Curve", [self._curve])
@@ -243,17 +266,18 @@ class _TransitionPart(QWidget):
 
     def _set_kind(self) -> None:
         kind = self._kind.currentData()
-        self._page._do(f"{KINDS[kind]} at the cut", lambda p: set_transition(p, self._page._id, kind))
+        self._page._do(f"{KINDS[kind]} at the cut", lambda p, i: set_transition(p, i, kind))
 
     def _field(self, field: NumberField, name: str) -> NumberField:
         return self._page._bind(
             field,
             f"Change the transition's {name}",
-            lambda project, value: change_transition(project, self._page._id, **{name: value}),
+            lambda project, identity, value: change_transition(project, identity, **{name: value}),
+            plain(lambda clip: getattr(clip.transition, name)),
         )
 
     def _change(self, title: str, **changes: Any) -> None:
-        self._page._do(title, lambda p: change_transition(p, self._page._id, **changes))
+        self._page._do(title, lambda p, i: change_transition(p, i, **changes))
 
     def show_clip(self, clip: Clip) -> None:
         usable = is_layer(clip)
@@ -264,7 +288,6 @@ class _TransitionPart(QWidget):
         self._kind.setVisible(touching)
         self._none.setVisible(not touching)
         transition = clip.transition
-        self._kind.setCurrentIndex(self._kind.findData(transition.kind if transition else "cut"))
         shown = {"length", "curve"} if transition and touching else set()
         if shown and transition:
             shown |= {"wipe": {"angle", "feather"}, "slide": {"angle"}, "dip": {"colour"}}.get(
@@ -272,12 +295,10 @@ class _TransitionPart(QWidget):
             )
         for name, row in self._rows.items():
             row.setVisible(name in shown)
-        if transition:
-            self._length.show_value(transition.length)
-            self._angle.show_value(transition.angle)
-            self._feather.show_value(transition.feather)
-            self._curve.show_curve(transition.curve)
-            self._colour.show_colour(transition.colour)
+
+
+def _transition_of(clip: PictureClip) -> str:
+    return clip.transition.kind if clip.transition else "cut"
 
 
 def _stacked(part: QWidget, *widgets: QWidget) -> None:

@@ -14,6 +14,7 @@ from rovix.curve import easing, easing_names, settling_time, spring_of
 from rovix.desktop.dialogs.curve_picker import CurvePicker
 from rovix.desktop.qt import line_of
 from rovix.desktop.sheet.drop_down import DropDown
+from rovix.desktop.sheet.mixed import MIXED, Mixed
 from rovix.desktop.theme import colour
 from rovix.model import Clip
 
@@ -79,8 +80,6 @@ class CurveBox(QWidget):
         )
         self._box.addItems(easing_names())
         self._box.setInsertPolicy(QComboBox.InsertPolicy.NoInsert)
-        self._box.setMinimumContentsLength(6)
-        self._box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self._box.activated.connect(lambda _: self._take())
         line_of(self._box).returnPressed.connect(self._take)
         self._picture = CurvePicture()
@@ -91,7 +90,12 @@ class CurveBox(QWidget):
         self.text: Callable[[], Clip | None] = lambda: None
         """Whose words the picker plays."""
 
-    def show_curve(self, text: str) -> None:
+    def show_curve(self, text: str | Mixed) -> None:
+        """Show a curve; where several differ, none, and the picture keeps the last."""
+        if isinstance(text, Mixed):
+            self._shown = ""
+            self._box.setCurrentText("mixed")
+            return
         self._shown = text
         self._box.setCurrentText(text)
         line_of(self._box).setCursorPosition(0)
@@ -107,10 +111,12 @@ class CurveBox(QWidget):
 
     def _take(self) -> None:
         text = self._box.currentText().strip()
+        if text == str(MIXED):
+            return
         try:
             easing(text)
         except ValueError as wrong:
             self.refused.emit(str(wrong))
-            self.show_curve(self._shown)
+            self.show_curve(self._shown or MIXED)
             return
         self.chosen.emit(text)

@@ -7,12 +7,13 @@ from math import isfinite
 from typing import TYPE_CHECKING, Any, cast
 
 from msgspec import inspect
-from PySide6.QtWidgets import QCheckBox, QComboBox, QPushButton
+from PySide6.QtWidgets import QPushButton
 
 from rovix.desktop.sheet.card import CardFields, Item
 from rovix.desktop.sheet.drop_down import DropDown
 from rovix.desktop.sheet.layer_box import LayerBox
 from rovix.desktop.sheet.number_field import NumberField
+from rovix.desktop.sheet.parts import Tick
 from rovix.desktop.units import NumberFormat, format_of
 from rovix.edit.effects import follow_by_edge
 from rovix.edit.following import layers_of
@@ -54,6 +55,10 @@ class EffectFields(CardFields):
     def summary(self, item: Item) -> str:
         return str(item.facts.summary(item))
 
+    def watch(self, read: Callable[[Item], Any], show: Callable[[Any], None]) -> None:
+        """Show what the clips' items have in common."""
+        self._page.watch(self.reading(read), show)
+
     def field(self, name: str, said: str, shown: NumberFormat) -> NumberField:
         """A field of a channel, its limits those of the channel's type."""
         channel = self._channels[name]
@@ -79,17 +84,17 @@ def _edge(rows: EffectFields, row: Edge) -> None:
     """An edge on one side: there or not, and how far in."""
     side, said = row.name, f"{row.name.capitalize()} edge"
     field = rows.field(side, said, format_of(Numbers((side,), side, (side,), "px"), rows._part))
-    on = QCheckBox(toolTip=f"Whether there is an edge on the {side} side.")
+    on = Tick("", f"Whether there is an edge on the {side} side.")
     on.setAccessibleName(said)
 
     def turn(there: bool) -> None:
         rows.set(f"{'Add' if there else 'Remove'} the {side} edge", **{side: 0.0 if there else None})
 
     def show(item: Item) -> None:
-        on.setChecked(getattr(item, side) is not None)
         field.setVisible(getattr(item, side) is not None)
 
     on.clicked.connect(turn)
+    rows.watch(lambda item: getattr(item, side) is not None, on.show_ticked)
     rows._more.append(show)
     rows.keyed(side.capitalize(), [on, field], side)
 
@@ -128,14 +133,14 @@ def _menu(rows: EffectFields, row: Menu) -> None:
         box.addItem(text, value)
     title = f"Change the {rows._name.lower()}'s {row.label.lower()}"
     box.activated.connect(lambda _: rows.set(title, **{row.name: box.currentData()}))
-    rows._more.append(lambda item: box.setCurrentIndex(box.findData(getattr(item, row.name))))
+    rows.watch(lambda item: getattr(item, row.name), box.show_data)
     rows.add(row.label, [box])
 
 
 def _switch(rows: EffectFields, row: Switch) -> None:
-    box = QCheckBox(row.label, toolTip=row.tip)
+    box = Tick(row.label, row.tip)
     box.clicked.connect(lambda on: rows.set(f"{rows._name}: {row.label.lower()}", **{row.name: on}))
-    rows._more.append(lambda item: box.setChecked(getattr(item, row.name)))
+    rows.watch(lambda item: getattr(item, row.name), box.show_ticked)
     rows.add_wide(box)
 
 
@@ -150,7 +155,9 @@ def _paint(rows: EffectFields, _row: Paint) -> None:
 def _variation(rows: EffectFields, _row: Variation) -> None:
     button = QPushButton("New variation", objectName="link", toolTip="Another random draw.")
     title = f"New variation of the {rows._name.lower()}"
-    button.clicked.connect(lambda: rows.set(title, seed=rows._part.seed + 1))
+    page = rows._page
+    again = page.of_item(rows._id, lambda p, clip, own: page.changed(p, clip, own.id, seed=own.seed + 1))
+    button.clicked.connect(lambda: page._do(title, again))
     rows.add("", [button])
 
 
@@ -160,19 +167,20 @@ def _other_layer(rows: EffectFields, row: OtherLayer) -> None:
     points = DropDown(accessibleName=f"{row.label}: where", toolTip=row.point_tip)
     for value, text in row.points.items():
         points.addItem(text, value)
-    for box in (layers, points):
-        box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-        box.setMinimumContentsLength(4)
     page = rows._page
 
     def choose() -> None:
         layer, at = layers.currentData(), points.currentData() or "middle"
         other = "nothing" if layer is None else layers.currentText()
-        page._do(f"{row.label} {other}", lambda p: follow_by_edge(p, page._id, rows._id, layer, at))
+        tied = page.of_item(rows._id, lambda p, clip, own: follow_by_edge(p, clip, own.id, layer, at))
+        page._do(f"{row.label} {other}", tied)
 
     def show(item: Item) -> None:
         tie: Any = getattr(item, row.name)
-        layers.show_layers(layers_of(page._document.project, without=page._id), tie.layer if tie else None)
+        layers.show_layers(
+            layers_of(page.document.project, without=page.clip.id if page.clip else None),
+            tie.layer if tie else None,
+        )
         points.setCurrentIndex(points.findData(tie.at if tie else "middle"))
         for widget in (at, points):
             widget.setVisible(tie is not None)

@@ -15,9 +15,9 @@ from rovix.model.effects import EFFECTS
 class EffectsPage(CardsPage):
     """Reveal boxes, wipes, echo trails and what else there is."""
 
-    said, title, hint = "effect", "Effects", "the first is done first"
+    name, said, place = "Effects", "effect", "effects"
     empty = "No effects yet. Add a wipe, a wrap-around, an echo trail…"
-    add_tip = "One more effect, where its kind belongs in the order; drag it elsewhere."
+    add_tip = "One more effect, where its kind belongs in the order, the first done first; drag it elsewhere."
     names: ClassVar = {kind: struct.facts.name for kind, struct in EFFECTS.items()}
 
     def items(self, clip: Clip | None) -> tuple[Item, ...]:
@@ -26,20 +26,17 @@ class EffectsPage(CardsPage):
     def kind_of(self, item: Item) -> str:
         return effect_kind(item)
 
-    def address(self, identity: str) -> str:
-        return f"effects.{identity}"
-
     def fields(self, item: Item) -> CardFields:
         return EffectFields(self, item)
 
-    def added(self, project: Project, kind: str) -> Project:
-        return add_effect(project, self._id, kind)
+    def added(self, project: Project, clip: str, kind: str) -> Project:
+        return add_effect(project, clip, kind)
 
-    def changed(self, project: Project, identity: str, **changes: Any) -> Project:
-        return change_effect(project, self._id, identity, **changes)
+    def changed(self, project: Project, clip: str, identity: str, **changes: Any) -> Project:
+        return change_effect(project, clip, identity, **changes)
 
-    def removed(self, project: Project, identity: str) -> Project:
-        return remove_effect(project, self._id, identity)
+    def removed(self, project: Project, clip: str, identity: str) -> Project:
+        return remove_effect(project, clip, identity)
 
-    def moved(self, project: Project, identity: str, to: int) -> Project:
-        return move_effect(project, self._id, identity, to)
+    def moved(self, project: Project, clip: str, identity: str, to: int) -> Project:
+        return move_effect(project, clip, identity, to)

@@ -16,9 +16,9 @@ from rovix.model.clip_kinds import has_words
 class LookPage(CardsPage):
     """Fills, outlines, shadows, glows and boxes."""
 
-    said, title, hint = "part", "Look", "the first lies on top"
+    name, said, place = "Look", "part", "look.parts"
     empty = "Nothing is drawn: add a fill or an outline."
-    add_tip = "Another fill, outline, shadow, glow or box."
+    add_tip = "Another fill, outline, shadow, glow or box; the first lies on top."
     names = PART_NAMES
 
     def items(self, clip: Clip | None) -> tuple[Item, ...]:
@@ -27,9 +27,6 @@ class LookPage(CardsPage):
     def kind_of(self, item: Item) -> str:
         return kind_of(item)
 
-    def address(self, identity: str) -> str:
-        return f"look.parts.{identity}"
-
     def fields(self, item: Item) -> CardFields:
         return PartFields(self, item)
 
@@ -37,14 +34,14 @@ class LookPage(CardsPage):
         # What most want to change first, the fill, is open until it is folded.
         return kind_of(item) == "fill"
 
-    def added(self, project: Project, kind: str) -> Project:
-        return add_part(project, self._id, kind)
+    def added(self, project: Project, clip: str, kind: str) -> Project:
+        return add_part(project, clip, kind)
 
-    def changed(self, project: Project, identity: str, **changes: Any) -> Project:
-        return change_part(project, self._id, identity, **changes)
+    def changed(self, project: Project, clip: str, identity: str, **changes: Any) -> Project:
+        return change_part(project, clip, identity, **changes)
 
-    def removed(self, project: Project, identity: str) -> Project:
-        return remove_part(project, self._id, identity)
+    def removed(self, project: Project, clip: str, identity: str) -> Project:
+        return remove_part(project, clip, identity)
 
-    def moved(self, project: Project, identity: str, to: int) -> Project:
-        return move_part(project, self._id, identity, to)
+    def moved(self, project: Project, clip: str, identity: str, to: int) -> Project:
+        return move_part(project, clip, identity, to)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Protocol, runtime_checkable
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, QTimer, Signal
@@ -17,11 +18,13 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QLineEdit, QMenu, QWidget
 
+from rovix.desktop.sheet.mixed import Mixed
 from rovix.desktop.theme import colour, font
-from rovix.edit.sums import evaluate_sum
+from rovix.edit.sums import Sum, sum_from
 
 _COARSE, _FINE = 10.0, 0.1
 _STEPS = 500  # ms without a step of wheel or key that end a change
+_TYPED = "0123456789.-+*/("
 _OWN_KEYS = frozenset({Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Return, Qt.Key.Key_Enter})
 
 
@@ -40,6 +43,9 @@ class NumberField(QWidget):
 
     tried = Signal(float)
     committed = Signal(float)
+    tried_each = Signal(object)
+    """Where several values are shown: what each is to become, as a function of what it is."""
+    committed_each = Signal(object)
     dropped = Signal()
     reset = Signal()
 
@@ -59,6 +65,8 @@ class NumberField(QWidget):
         self._value: float | None = 0.0
         self._press: QPointF | None = None
         self._scrubbed: float | None = None
+        self._by = 0.0
+        """While values differ: by how much each is scrubbed or stepped."""
         self._wrong = ""
         self._edit: QLineEdit | None = None
         self._resets = False
@@ -93,17 +101,20 @@ class NumberField(QWidget):
         """The value in the model's unit; None when several differ."""
         return self._value
 
-    def show_value(self, value: float | None) -> None:
-        """Show a value of the model without signalling."""
-        if value != self._value:
+    def show_value(self, value: float | Mixed | None) -> None:
+        """Show a value of the model without signalling; `MIXED` or None where several differ."""
+        made = None if value is None or isinstance(value, Mixed) else float(value)
+        if made is None and self._value is None:
+            return
+        if made != self._value:
             self._stepping.stop()  # of another layer, or taken back
-            self._value = value
+            self._value, self._by = made, 0.0
             self.update()
 
     def text(self) -> str:
         """The number as it is shown."""
         if self._value is None:
-            return "several"
+            return f"mixed {self._by * self._factor:+g}" if self._by else "mixed"
         shown = round(self._value * self._factor, self._decimals) + 0.0
         text = f"{shown:.{self._decimals}f}"
         # Whole px and percent read better without an empty decimal; degrees keep theirs.
@@ -117,9 +128,10 @@ class NumberField(QWidget):
             limits = f" From {self._low:g} to {self._high:g}{' ' + self._unit if self._unit else ''}."
         unit = f" in {self._unit}" if self._unit else ""
         times = {"s": ", also in frames (12f)", "f": ", also in seconds (0.4s)"}.get(self._unit, "")
+        reset = "; Delete resets it" if self._resets else ""
         self.setToolTip(
-            f"{self._name}{unit}.{limits} Drag to change (Shift coarse, Alt fine), "
-            f"turn the wheel, or type a value or sum{times}{'; Delete resets it' if self._resets else ''}."
+            f"{self._name}{unit}.{limits} Drag to change (Shift coarse, Ctrl fine), turn the wheel, or type "
+            f"a value, a sum{times}, or what to do to it (+10, *1.5){reset}."
         )
 
     # Painting
@@ -151,24 +163,35 @@ class NumberField(QWidget):
             self._press, self._scrubbed = event.position(), None
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        if self._press is None or self._value is None:
+        if self._press is None:
             return
         way = event.position().x() - self._press.x()
         if self._scrubbed is None and abs(way) < 3:
             return
         if self._scrubbed is None:
-            self._scrubbed = self._value
-        self._value = self._limited(
-            self._scrubbed + way * self._step * _pace(event.modifiers()) / self._factor
-        )
-        self.update()
-        self.tried.emit(self._value)
+            self._scrubbed = self._value or 0.0
+        self._try(self._scrubbed, way * self._step * _pace(event.modifiers()) / self._factor)
+
+    def _try(self, start: float, by: float) -> None:
+        """Try a value so far from a start, or, where values differ, so far from each."""
+        if self._value is None:
+            self._by = round(by * self._factor, max(self._decimals, 2)) / self._factor
+            self.update()
+            self.tried_each.emit(self._moved())
+        else:
+            self._value = self._limited(start + by)
+            self.update()
+            self.tried.emit(self._value)
+
+    def _moved(self) -> Callable[[float], float]:
+        by = self._by
+        return lambda value: self._limited(value + by)
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         scrubbed, self._scrubbed = self._scrubbed, None
         pressed, self._press = self._press, None
-        if scrubbed is not None and self._value is not None:
-            self.committed.emit(self._value)
+        if scrubbed is not None:
+            self._commit()
         elif pressed is not None and self.rect().contains(event.position().toPoint()):
             self.begin_typing()
 
@@ -180,12 +203,11 @@ class NumberField(QWidget):
 
     def _step_by(self, steps: float) -> None:
         """Go on by steps; those that follow each other soon are one change."""
-        if self._value is None or not steps:
+        if not steps:
             return
-        self._value = self._limited(self._value + steps * self._step / self._factor)
-        self.update()
+        by = steps * self._step / self._factor
         self._stepping.start()
-        self.tried.emit(self._value)
+        self._try(self._value or 0.0, by + (self._by if self._value is None else 0.0))
 
     def end_steps(self) -> None:
         """Keep at once what was stepped to, as where work is saved or left."""
@@ -196,6 +218,10 @@ class NumberField(QWidget):
     def _commit(self) -> None:
         if self._value is not None:
             self.committed.emit(self._value)
+        elif self._by:
+            moved, self._by = self._moved(), 0.0
+            self.update()
+            self.committed_each.emit(moved)
 
     def _limited(self, value: float) -> float:
         shown = round(value * self._factor, max(self._decimals, 2))
@@ -242,17 +268,27 @@ class NumberField(QWidget):
             return
         text = edit.text()
         self._close_edit()
+        if self._value is None and not text.strip():
+            return  # nothing was typed over what differs
         try:
-            shown = evaluate_sum(text, self._unit, self._frames_a_second())
-            self._check(shown)
+            change = sum_from(text, self._unit, self._frames_a_second())
+            shown = change((self._value or 0.0) * self._factor)
+            if self._value is not None or not change.goes_on:
+                self._check(shown)
         except ValueError as wrong:
             self._refuse(str(wrong))
             return
         self._wrong = ""
         self._say()
+        if self._value is None and change.goes_on:
+            self.committed_each.emit(self._worked_out(change))
+            return
         self._value = shown / self._factor
         self.update()
         self.committed.emit(self._value)
+
+    def _worked_out(self, change: Sum) -> Callable[[float], float]:
+        return lambda value: self._limited(change(value * self._factor) / self._factor)
 
     def _frames_a_second(self) -> float | None:
         """The rate of the document whose window the field is in."""
@@ -291,6 +327,7 @@ class NumberField(QWidget):
             self._step_by((1 if event.key() == Qt.Key.Key_Up else -1) * _pace(event.modifiers()))
         elif event.key() == Qt.Key.Key_Escape and (self._scrubbed is not None or self._stepping.isActive()):
             self._press = self._scrubbed = None
+            self._by = 0.0
             self._stepping.stop()
             event.ignore()  # the window drops the draft, and the field shows what is then
         elif event.key() == Qt.Key.Key_Delete and self._resets:
@@ -298,7 +335,7 @@ class NumberField(QWidget):
             self.reset.emit()
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_F2):
             self.begin_typing()
-        elif event.text() and event.text() in "0123456789.-+(":
+        elif event.text() and event.text() in _TYPED:
             self.begin_typing(event.text())
         else:
             super().keyPressEvent(event)
@@ -314,7 +351,7 @@ class NumberField(QWidget):
         # Figures and arrows typed into the field are its own, not shortcuts.
         if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
             own = event.key() in _OWN_KEYS or (event.key() == Qt.Key.Key_Delete and self._resets)
-            if own or (event.text() and event.text() in "0123456789.-+("):
+            if own or (event.text() and event.text() in _TYPED):
                 event.accept()
                 return True
         return super().event(event)
@@ -335,4 +372,4 @@ _RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
 def _pace(modifiers: Qt.KeyboardModifier) -> float:
     if modifiers & Qt.KeyboardModifier.ShiftModifier:
         return _COARSE
-    return _FINE if modifiers & Qt.KeyboardModifier.AltModifier else 1.0
+    return _FINE if modifiers & Qt.KeyboardModifier.ControlModifier else 1.0

@@ -10,18 +10,19 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from rovix.desktop.sheet.number_field import NumberField
-from rovix.desktop.sheet.page import Page
+from rovix.desktop.sheet.page import ABSENT, Page
 from rovix.desktop.sheet.parts import ColourButton, Rows, Segments
 from rovix.edit.paints import refilled
 from rovix.edit.tree import replace
-from rovix.model import Linear, Paper, Plain, Project, Radial, Stop
+from rovix.errors import RovixError
+from rovix.model import Linear, Paper, Project, Radial, Stop
 
 PAINTS = {"none": "None", "plain": "Plain", "linear": "Straight", "radial": "Round"}
 _STOPS_MOST = 8
 _SHOWN = {
     "plain": {"colour"}, "paper": {"colour", "grain"}, "linear": {"angle"}, "radial": {"centre", "radius"},
 }  # fmt: skip
-PaintEdit = Callable[[Project, Callable[[Any], Any]], Project]
+PaintEdit = Callable[[Project, str, Callable[[Any], Any]], Project]
 
 
 def _addresses(paint: Callable[[], str], names: tuple[str, ...]) -> list[str]:
@@ -30,8 +31,8 @@ def _addresses(paint: Callable[[], str], names: tuple[str, ...]) -> list[str]:
 
 
 class PaintFields(QWidget):
-    """Fields of a fill called `name`; `edit(project, change)` gives the project with `change` applied
-    to that fill, and `address` says where in the clip it stands."""
+    """Fields of a fill called `name`; `edit(project, identity, change)` gives the project with `change`
+    applied to that fill of a clip, and `address` says where in the leading clip it stands."""
 
     def __init__(
         self, page: Page, name: str, kinds: dict[str, str], edit: PaintEdit, address: Callable[[], str]
@@ -45,6 +46,7 @@ class PaintFields(QWidget):
         self._colour.chosen.connect(
             lambda value: page.set(f"Colour the {name.lower()}", {f"{address()}.colour": value})
         )
+        page.watch(lambda clip: page.value_in(clip, f"{address()}.colour"), self._colour.show_colour)
         self._angle = self._number(NumberField("Angle", "°", 1, 1), "angle")
         self._x = self._number(NumberField("Centre across", "%", 1, 0, factor=100), "x")
         self._y = self._number(NumberField("Centre down", "%", 1, 0, factor=100), "y")
@@ -91,16 +93,8 @@ class PaintFields(QWidget):
         graded = isinstance(paint, Linear | Radial)
         self._mix.setVisible(graded)
         self._stops.setVisible(graded)
-        if isinstance(paint, Plain | Paper):
-            self._colour.show_colour(paint.colour)
         if isinstance(paint, Paper):
-            self._strength.show_value(paint.strength)
             self._seed.show_value(float(paint.seed))
-        if isinstance(paint, Linear):
-            self._angle.show_value(paint.angle)
-        if isinstance(paint, Radial):
-            for field, value in ((self._x, paint.x), (self._y, paint.y), (self._radius, paint.radius)):
-                field.show_value(value)
         if isinstance(paint, Linear | Radial):
             self._mix.show_choice(paint.mix)
             self._stops.show_stops(paint.stops)
@@ -108,20 +102,27 @@ class PaintFields(QWidget):
     def _refill(self, kind: str) -> None:
         wanted = None if kind == "none" else kind
         title = f"Change the {self._name.lower()}"
-        self._page._do(title, lambda p: self._edit(p, lambda paint: refilled(paint, wanted)))
+        self._page._do(title, lambda p, i: self._edit(p, i, lambda paint: refilled(paint, wanted)))
 
     def _number(self, field: NumberField, name: str, whole: bool = False) -> NumberField:
         title = f"Change the {self._name.lower()}'s {name}"
         if not whole:
             return self._page.channel(field, title, lambda: f"{self._address()}.{name}")
 
-        def edit(project: Project, value: float) -> Project:
-            return self._edit(project, lambda paint: replace(paint, **{name: round(value)}))
+        def edit(project: Project, identity: str, value: float) -> Project:
+            return self._edit(project, identity, lambda paint: _with(paint, **{name: round(value)}))
 
-        return self._page._bind(field, title, edit)
+        return self._page._bind(field, title, edit, lambda clip: ABSENT)
 
     def _set(self, title: str, **changes: Any) -> None:
-        self._page._do(title, lambda p: self._edit(p, lambda paint: replace(paint, **changes)))
+        self._page._do(title, lambda p, i: self._edit(p, i, lambda paint: _with(paint, **changes)))
+
+
+def _with(paint: Any, **changes: Any) -> Any:
+    """The paint with fields changed; RovixError where it is of a kind that has none of these."""
+    if not set(changes) <= set(getattr(paint, "__struct_fields__", ())):
+        raise RovixError("Its fill is of another kind.")
+    return replace(paint, **changes)
 
 
 class StopRows(QWidget):
@@ -148,13 +149,12 @@ class StopRows(QWidget):
         self._add.setEnabled(len(stops) < _STOPS_MOST)
         while len(self._rows) > len(stops):
             gone = self._rows.pop()[2]
-            self._page.pips.forget(gone.isAncestorOf)
+            self._page.forget(gone)
             gone.deleteLater()
         while len(self._rows) < len(stops):
             self._rows.append(self._new_row(len(self._rows)))
-        for (button, field, _), stop in zip(self._rows, stops, strict=True):
+        for (button, _, _), stop in zip(self._rows, stops, strict=True):
             button.show_colour(stop.colour)
-            field.show_value(stop.at)
 
     def _new_row(self, number: int) -> tuple[ColourButton, NumberField, Rows]:
         button = ColourButton(f"Colour {number + 1}")
@@ -177,7 +177,7 @@ class StopRows(QWidget):
 
     def _set(self, title: str, change: Callable[[tuple[Stop, ...]], tuple[Stop, ...]]) -> None:
         self._page._do(
-            title, lambda p: self._edit(p, lambda paint: replace(paint, stops=change(paint.stops)))
+            title, lambda p, i: self._edit(p, i, lambda paint: _with(paint, stops=change(_stops_of(paint))))
         )
 
     def _add_stop(self) -> None:
@@ -188,3 +188,7 @@ class StopRows(QWidget):
     def _remove(self, number: int) -> None:
         if len(self._shown) > 2:
             self._set("Remove a colour", lambda stops: (*stops[:number], *stops[number + 1 :]))
+
+
+def _stops_of(paint: Any) -> tuple[Stop, ...]:
+    return getattr(paint, "stops", ())

@@ -8,6 +8,7 @@ from PySide6.QtCore import QEvent, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import (
     QButtonGroup,
+    QCheckBox,
     QColorDialog,
     QGridLayout,
     QHBoxLayout,
@@ -16,6 +17,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from rovix.desktop.sheet.mixed import Mixed
 from rovix.desktop.theme import colour, font
 
 
@@ -119,7 +121,11 @@ class Segments(QWidget):
             row.addWidget(button, 1)
             self._buttons[value] = button
 
-    def show_choice(self, value: str) -> None:
+    def show_choice(self, value: str | Mixed) -> None:
+        """Show a choice as taken; none where several differ."""
+        if isinstance(value, Mixed):
+            self.clear_choice()
+            return
         button = self._buttons.get(value)
         if button is not None:
             button.setChecked(True)
@@ -145,6 +151,31 @@ class Segments(QWidget):
             button.style().polish(button)
 
 
+class Tick(QCheckBox):
+    """A box to tick, half so where several differ; a click then ticks it."""
+
+    def __init__(self, text: str = "", tip: str = "") -> None:
+        super().__init__(text, toolTip=tip)
+
+    def show_ticked(self, on: bool | Mixed) -> None:
+        """Show it ticked or not without signalling."""
+        mixed = isinstance(on, Mixed)
+        self.setTristate(mixed)
+        state = (
+            Qt.CheckState.PartiallyChecked
+            if mixed
+            else Qt.CheckState.Checked
+            if on
+            else Qt.CheckState.Unchecked
+        )
+        self.setCheckState(state)
+
+    def nextCheckState(self) -> None:
+        on = self.checkState() != Qt.CheckState.Checked
+        self.setTristate(False)
+        self.setChecked(on)
+
+
 class ColourButton(QWidget):
     """A colour as a swatch with its hexadecimal text; click to choose another."""
 
@@ -153,6 +184,7 @@ class ColourButton(QWidget):
     def __init__(self, name: str) -> None:
         super().__init__()
         self._name, self._colour = name, "#ffffff"
+        self._mixed = False
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(name)
@@ -163,8 +195,10 @@ class ColourButton(QWidget):
     def minimumSizeHint(self) -> QSize:
         return self.sizeHint()
 
-    def show_colour(self, text: str) -> None:
-        self._colour = text
+    def show_colour(self, text: str | Mixed) -> None:
+        """Show a colour; where several differ, the one shown before is where choosing begins."""
+        self._mixed = isinstance(text, Mixed)
+        self._colour = self._colour if isinstance(text, Mixed) else text
         self.setToolTip(f"{self._name}: {text}. Click to choose another.")
         self.update()
 
@@ -176,11 +210,12 @@ class ColourButton(QWidget):
         painter.setBrush(colour("raised"))
         painter.drawRoundedRect(box, 5, 5)
         painter.setPen(QPen(colour("line"), 1))
-        painter.setBrush(QColor(self._colour[:7]))
+        painter.setBrush(Qt.BrushStyle.NoBrush if self._mixed else QColor(self._colour[:7]))
         painter.drawRoundedRect(QRectF(5, 4, 20, box.height() - 7), 3, 3)
-        painter.setPen(colour("text"))
+        painter.setPen(colour("muted" if self._mixed else "text"))
         painter.setFont(font(0.92))
-        painter.drawText(box.adjusted(32, 0, -4, 0), Qt.AlignmentFlag.AlignVCenter, self._colour[:7])
+        said = "mixed" if self._mixed else self._colour[:7]
+        painter.drawText(box.adjusted(32, 0, -4, 0), Qt.AlignmentFlag.AlignVCenter, said)
         painter.end()
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:

@@ -3,25 +3,41 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from typing import Protocol
 
 from PySide6.QtWidgets import QLabel
 
-from rovix.desktop.document import Document
 from rovix.desktop.sheet.parts import KeyPip, lowered
 from rovix.edit.address import held_at
-from rovix.edit.keys import toggle_keys
+from rovix.edit.each import ClipEdit
+from rovix.edit.keys import set_keys_at
 from rovix.errors import RovixError
-from rovix.model import Clip
+from rovix.model import Clip, Project
 from rovix.model.fields import ANIMATED, Animated
 
 Addresses = Callable[[], Sequence[str]]
 
 
-class Pips:
-    """Rings by the addresses of what they key; `note` says on which frame a change lands."""
+class Keyed(Protocol):
+    """The page as its rings see it: which clips they key, and at which of their frames."""
 
-    def __init__(self, document: Document) -> None:
-        self._document = document
+    @property
+    def clip(self) -> Clip | None: ...
+    @property
+    def frame(self) -> int: ...
+    def frame_in(self, project: Project, identity: str) -> int: ...
+    def on(self, project: Project, identity: str, address: str) -> str: ...
+    def _do(self, title: str, edit: ClipEdit) -> None: ...
+
+
+class Pips:
+    """Rings by the addresses of what they key; `note` says on which frame a change lands.
+
+    They show the leading clip, and key all of the page's.
+    """
+
+    def __init__(self, page: Keyed) -> None:
+        self._page = page
         self._pips: list[tuple[KeyPip, Addresses]] = []
         self.note = QLabel("", objectName="muted", wordWrap=True)
 
@@ -41,17 +57,28 @@ class Pips:
         self._pips = [(pip, addresses) for pip, addresses in self._pips if not gone(pip)]
 
     def _press(self, said: str, addresses: Addresses) -> None:
-        frame, identity, names = self._document.clip_frame, self._document.selected or "", addresses()
-        title = f"Set or take away a key of {lowered(said)}"
-        self._document.do(title, lambda project: toggle_keys(project, identity, frame, names))
+        """Key all clips here; where the leading one has all its keys here, take them from all."""
+        page, names = self._page, tuple(addresses())
+        there = not _all_here(page.clip, names, page.frame)
+
+        def edit(project: Project, identity: str) -> Project:
+            own = [page.on(project, identity, name) for name in names]
+            return set_keys_at(project, identity, page.frame_in(project, identity), own, there)
+
+        page._do(f"Set or take away a key of {lowered(said)}", edit)
 
     def refresh(self) -> None:
-        """Show how the selected clip's channels stand at the playhead."""
-        clip, frame = self._document.clip, self._document.clip_frame
+        """Show how the leading clip's channels stand at the playhead."""
+        clip, frame = self._page.clip, self._page.frame
         states = [_show(pip, clip, addresses(), frame) for pip, addresses in self._pips]
         animated = any(state != "none" for state in states)
         self.note.setVisible(animated)
         self.note.setText(f"Animated rows get a key at layer frame {frame} when you change them.")
+
+
+def _all_here(clip: Clip | None, addresses: Sequence[str], frame: int) -> bool:
+    held = [] if clip is None else [_animated(clip, name) for name in addresses]
+    return bool(held) and all(one is not None and any(k.frame == frame for k in one.keys) for one in held)
 
 
 def _show(pip: KeyPip, clip: Clip | None, addresses: Sequence[str], frame: int) -> str:

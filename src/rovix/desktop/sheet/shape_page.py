@@ -11,18 +11,21 @@ from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 from rovix.desktop.document import Document
 from rovix.desktop.sheet.layer_box import LayerBox
 from rovix.desktop.sheet.number_field import NumberField
-from rovix.desktop.sheet.page import Page
+from rovix.desktop.sheet.page import Page, plain
 from rovix.desktop.sheet.paint_fields import PAINTS, PaintFields
 from rovix.desktop.sheet.parts import ColourButton, Rows, Segments, heading
 from rovix.edit.following import layers_of
 from rovix.edit.shapes import change_outline, change_shape, edit_fill, fill_field
-from rovix.edit.tree import replace
+from rovix.edit.tree import clip_of, replace
 from rovix.model import Clip, Fits, Project, ShapeClip
 from rovix.model.clip_kinds import is_filled
+from rovix.motion.at_frame import layer_at
 
 
 class ShapePage(Page):
     """What a ground or a shape looks like."""
+
+    name = "Shape"
 
     def __init__(self, document: Document) -> None:
         super().__init__(document)
@@ -38,12 +41,11 @@ class ShapePage(Page):
         """A field bound to one of the shape's own channels."""
         return self.channel(field, title, lambda: name)
 
-    def refresh(self) -> None:
-        clip = self._document.shown_layer
+    def show_clip(self, clip: Clip) -> None:
         if is_filled(clip):
+            shown = layer_at(clip, self.frame)
             for part in (self._form, self._fill, self._outline):
-                part.show_clip(clip)
-        self.pips.refresh()
+                part.show_clip(shown)
 
 
 class _Part(QWidget):
@@ -67,8 +69,9 @@ class _FormPart(_Part):
         super().__init__(page)
         self._form = Segments({"box": "Box", "line": "Line", "ellipse": "Ellipse"}, "Form")
         self._form.chosen.connect(
-            lambda value: page._do("Change the form", lambda p: change_shape(p, page._id, form=value))
+            lambda value: page._do("Change the form", lambda p, i: change_shape(p, i, form=value))
         )
+        page.watch(plain(lambda clip: clip.form), self._form.show_choice)
         self._width = page.field(
             NumberField("Width", "px", 1, 1, low=0.1, high=100_000), "Change the width", "width"
         )
@@ -98,31 +101,20 @@ class _FormPart(_Part):
 
     def _fits(self) -> None:
         target = self._fitted.currentData()
-        clip = self.page._document.clip
-        if not isinstance(clip, ShapeClip):
-            return
-        fits = (
-            None if target is None else replace(clip.fits, layer=target) if clip.fits else Fits(layer=target)
-        )
-        title = "Free the shape" if fits is None else "Fit a layer"
-        self.page._do(title, lambda p: change_shape(p, self.page._id, fits=fits))
+
+        def edit(project: Project, identity: str) -> Project:
+            own = getattr(clip_of(project, identity), "fits", None)
+            fits = None if target is None else replace(own, layer=target) if own else Fits(layer=target)
+            return change_shape(project, identity, fits=fits)
+
+        self.page._do("Free the shape" if target is None else "Fit a layer", edit)
 
     def show_clip(self, clip: Clip) -> None:
         self.setVisible(isinstance(clip, ShapeClip))
         if not isinstance(clip, ShapeClip):
             return
-        self._form.show_choice(clip.form)
-        for field, value in (
-            (self._width, clip.width),
-            (self._height, clip.height),
-            (self._radius, clip.radius),
-        ):
-            field.show_value(value)
         self._size.setVisible(clip.fits is None)
         self._around.setVisible(clip.fits is not None)
-        if clip.fits is not None:
-            self._margins[0].show_value(clip.fits.margin_x)
-            self._margins[1].show_value(clip.fits.margin_y)
         self._show_layers(clip)
 
     def _show_layers(self, clip: ShapeClip) -> None:
@@ -154,11 +146,11 @@ class _FillPart(_Part):
             self.column.addWidget(widget)
 
     def _address(self) -> str:
-        clip = self.page._document.clip
+        clip = self.page.clip
         return fill_field(clip) if is_filled(clip) else "fill"
 
-    def _edit(self, project: Project, change: Callable[[Any], Any]) -> Project:
-        return edit_fill(project, self.page._id, change)
+    def _edit(self, project: Project, identity: str, change: Callable[[Any], Any]) -> Project:
+        return edit_fill(project, identity, change)
 
     def show_clip(self, clip: Clip) -> None:
         fill = getattr(clip, fill_field(clip))
@@ -166,8 +158,6 @@ class _FillPart(_Part):
         self._paint.offer({"none", "plain", "linear", "radial"} if shape else {*PAINTS, "paper"} - {"none"})
         self._paint.show_paint(fill)
         self._more.setVisible(shape and fill is not None)
-        if isinstance(clip, ShapeClip):
-            self._opacity.show_value(clip.fill_opacity)
 
 
 class _OutlinePart(_Part):
@@ -177,21 +167,21 @@ class _OutlinePart(_Part):
         super().__init__(page)
         self._colour = ColourButton("Outline colour")
         self._colour.chosen.connect(lambda value: page.set("Colour the outline", {"outline.colour": value}))
+        page.watch(lambda clip: page.value_in(clip, "outline.colour"), self._colour.show_colour)
         self._width = self._number(NumberField("Outline width", "px", 0.5, 1, low=0.1, high=2000), "width")
         self._opacity = self._number(
             NumberField("Outline opacity", "%", 1, 0, factor=100, low=0, high=100), "opacity"
         )
         self._side = Segments({"outside": "Outside", "centre": "Centre", "inside": "Inside"}, "Side")
         self._side.chosen.connect(
-            lambda value: page._do(
-                "Move the outline's side", lambda p: change_outline(p, page._id, side=value)
-            )
+            lambda value: page._do("Move the outline's side", lambda p, i: change_outline(p, i, side=value))
         )
+        page.watch(plain(lambda clip: clip.outline.side), self._side.show_choice)
         self._add = QPushButton("Add an outline", objectName="link", toolTip="A line along the shape's edge.")
-        self._add.clicked.connect(lambda: page._do("Add an outline", lambda p: change_outline(p, page._id)))
+        self._add.clicked.connect(lambda: page._do("Add an outline", change_outline))
         self._remove = QPushButton("Remove the outline", objectName="link", toolTip="Take the line away.")
         self._remove.clicked.connect(
-            lambda: page._do("Remove the outline", lambda p: change_shape(p, page._id, outline=None))
+            lambda: page._do("Remove the outline", lambda p, i: change_shape(p, i, outline=None))
         )
         self._rows = Rows()
         self.keyed(self._rows, "Colour", [self._colour], "outline.colour")
@@ -212,8 +202,3 @@ class _OutlinePart(_Part):
         self._rows.setVisible(outline is not None)
         self._remove.setVisible(outline is not None)
         self._add.setVisible(outline is None)
-        if outline is not None:
-            self._colour.show_colour(outline.colour)
-            self._width.show_value(outline.width)
-            self._opacity.show_value(outline.opacity)
-            self._side.show_choice(outline.side)

@@ -1,118 +1,179 @@
-"""The sheet with its tabs; it follows the selection."""
+"""The sheet: the selected clips' pages under heads that fold."""
 
 from __future__ import annotations
 
-from PySide6.QtCore import Qt
-from PySide6.QtWidgets import (
-    QButtonGroup,
-    QFrame,
-    QHBoxLayout,
-    QLabel,
-    QPushButton,
-    QScrollArea,
-    QStackedWidget,
-    QVBoxLayout,
-    QWidget,
-)
+from collections.abc import Callable
+
+from PySide6.QtCore import QSettings, Qt, QTimer, Signal
+from PySide6.QtWidgets import QFrame, QLabel, QScrollArea, QVBoxLayout, QWidget
 
 from rovix.desktop.clip_views import pages_of
 from rovix.desktop.document import Document
 from rovix.desktop.sheet.clip_page import ClipPage
 from rovix.desktop.sheet.effects_page import EffectsPage
 from rovix.desktop.sheet.look_page import LookPage
+from rovix.desktop.sheet.motion.motion_page import MotionPage
 from rovix.desktop.sheet.page import Page
+from rovix.desktop.sheet.section import Section
 from rovix.desktop.sheet.shape_page import ShapePage
 from rovix.desktop.sheet.sound_page import SoundPage
+from rovix.desktop.sheet.summaries import summary
 from rovix.desktop.sheet.text_page import TextPage
 from rovix.desktop.sheet.transform_page import TransformPage
+from rovix.edit import clip_by_id
+from rovix.model import Clip
+
+PAGES: tuple[type[Page], ...] = (
+    TextPage, LookPage, ShapePage, TransformPage, MotionPage, EffectsPage, ClipPage, SoundPage,
+)  # fmt: skip
+"""In the order of the work; a test compares with the pages that clips have."""
+_OPEN = "sheet/open"
+_OPEN_FIRST = ("Motion",)
 
 
 class Sheet(QFrame):
-    """The pages of the selected clip: Text, Look or Shape, Transform, Effects, Clip and Sound."""
+    """The pages that any of the selected clips has; what is open is remembered."""
 
-    def __init__(self, document: Document) -> None:
+    pick_family = Signal()
+    tapping = Signal(str)
+
+    def __init__(self, document: Document, settings: QSettings) -> None:
         super().__init__(objectName="panel")
-        self._document = document
-        self._words = TextPage(document)
-        self.pick_family = self._words.pick_family
-        self._pages: dict[str, Page] = {
-            "Text": self._words, "Look": LookPage(document), "Shape": ShapePage(document),
-            "Transform": TransformPage(document), "Effects": EffectsPage(document),
-            "Clip": ClipPage(document),
-            "Sound": SoundPage(document),
-        }  # fmt: skip
-        self._buttons: dict[str, QPushButton] = {}
-        self._stack = QStackedWidget()
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 4, 0, 4)
-        column.setSpacing(0)
-        column.addLayout(self._tabs())
-        rule = QFrame(objectName="rule")
-        rule.setFixedHeight(1)
-        column.addWidget(rule)
-        column.addWidget(self._stack, 1)
-        for page in self._pages.values():
-            area = QScrollArea(widgetResizable=True)
-            area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-            area.setWidget(page)
-            self._stack.addWidget(area)
+        self._document, self._settings = document, settings
+        kept = settings.value(_OPEN, list(_OPEN_FIRST))
+        self._open: set[str] = {kept} if isinstance(kept, str) else set(map(str, kept or []))
+        self._sections = {kind.name: Section(kind.name, self._making(kind)) for kind in PAGES}
+        self._said = QLabel("", objectName="muted", wordWrap=True)
+        self._said.setContentsMargins(12, 4, 12, 2)
         self._nothing = _nothing_selected()
-        self._stack.addWidget(self._nothing)
-        self._tab = "Transform"
+        self._area = QScrollArea(widgetResizable=True)
+        self._area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self._area.setWidget(self._pages())
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 6, 0, 6)
+        column.setSpacing(0)
+        column.addWidget(self._said)
+        column.addWidget(self._area, 1)
+        column.addWidget(self._nothing, 1)
+        self._shown = ""
+        # When what was opened has been laid out.
+        self._reaching = QTimer(self, singleShot=True, interval=0)
+        self._reaching.timeout.connect(self._reach)
         document.selection_changed.connect(self._selection_changed)
         document.project_changed.connect(self.refresh)
         document.playhead_moved.connect(lambda _: None if document.playing else self.refresh())
         self._selection_changed()
 
-    def _tabs(self) -> QHBoxLayout:
-        row = QHBoxLayout()
-        row.setContentsMargins(10, 0, 6, 0)
-        row.setSpacing(5)
-        group = QButtonGroup(self)
-        for name in self._pages:
-            button = QPushButton(
-                name, objectName="tab", checkable=True, toolTip=f"The layer's {name.lower()}."
-            )
-            button.clicked.connect(lambda _=False, n=name: self.open_page(n))
-            group.addButton(button)
-            row.addWidget(button)
-            self._buttons[name] = button
-        row.addStretch(1)
-        return row
+    def _pages(self) -> QWidget:
+        whole = QWidget()
+        column = QVBoxLayout(whole)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        for name, section in self._sections.items():
+            section.head.clicked.connect(lambda on, n=name: self._fold(n, on))
+            column.addWidget(section)
+        column.addStretch(1)
+        return whole
+
+    def _making(self, kind: type[Page]) -> Callable[[], Page]:
+        def make() -> Page:
+            page = kind(self._document)
+            if isinstance(page, TextPage):
+                page.pick_family.connect(self.pick_family)
+            if isinstance(page, MotionPage):
+                page.tapping.connect(self.tapping)
+            return page
+
+        return make
+
+    # Heads
 
     def open_page(self, name: str) -> None:
-        """Show a page: Text, Look, Transform, …"""
-        self._tab = name
-        self._selection_changed()
+        """Open a page, Text, Look, Transform, …, and bring it into view."""
+        self._keep_open(name, True)
+        self._show_open()
+        self._shown = name
+        self._reaching.start()
+
+    def close_page(self, name: str) -> None:
+        """Fold a page away."""
+        self._keep_open(name, False)
+        self._show_open()
+
+    @property
+    def opened(self) -> list[str]:
+        """The pages that are open and in the sheet, from above."""
+        usable = self._usable()
+        return [name for name, section in self._sections.items() if section.is_open and name in usable]
+
+    def _fold(self, name: str, there: bool) -> None:
+        self.open_page(name) if there else self.close_page(name)
+
+    def _keep_open(self, name: str, there: bool) -> None:
+        self._open = self._open | {name} if there else self._open - {name}
+        self._settings.setValue(_OPEN, sorted(self._open))
+
+    def _reach(self) -> None:
+        """Bring the page that was opened last into view, its head first."""
+        section, bar = self._sections[self._shown], self._area.verticalScrollBar()
+        top, bottom = section.y(), section.y() + section.height()
+        seen = self._area.viewport().height()
+        if bottom > bar.value() + seen or top < bar.value():
+            bar.setValue(min(top, max(0, bottom - seen)) if section.height() <= seen else top)
+
+    def page(self, name: str) -> Page:
+        """The page of that name."""
+        return self._sections[name].page
+
+    def section(self, name: str) -> Section:
+        """A page with its head."""
+        return self._sections[name]
 
     def finish_typing(self) -> None:
         """Keep words that are being typed in the sheet."""
-        self._words.finish_typing()
+        text = self._sections["Text"]
+        if text.is_made and isinstance(text.page, TextPage):
+            text.page.finish_typing()
 
-    def page(self, name: str) -> Page:
-        return self._pages[name]
+    # Showing
+
+    def _clips(self) -> list[Clip]:
+        found = (clip_by_id(self._document.project, identity) for identity in self._document.selection)
+        return [clip for clip in found if clip is not None]
+
+    def _usable(self) -> set[str]:
+        return {name for clip in self._clips() for name in pages_of(clip)}
 
     def _selection_changed(self) -> None:
-        usable = pages_of(self._document.clip)
-        for name, button in self._buttons.items():
-            button.setEnabled(name in usable)
-            # Text has a look, shapes and backgrounds a shape: one or the other has its place in the row.
-            button.setVisible(name != ("Look" if "Shape" in usable else "Shape"))
-        if not usable:
-            self._stack.setCurrentWidget(self._nothing)
-        else:
-            # The page that was open stays, where the clip has it.
-            tab = self._tab if self._tab in usable else usable[-1]
-            self._buttons[tab].setChecked(True)
-            self._stack.setCurrentIndex(list(self._pages).index(tab))
+        clips = self._clips()
+        usable = self._usable()
+        for name, section in self._sections.items():
+            section.setVisible(name in usable)
+        self._nothing.setVisible(not usable)
+        self._area.setVisible(bool(usable))
+        self._said.setVisible(len(clips) > 1)
+        self._said.setText(f"Sets {len(clips)} clips; values that differ read 'mixed'.")
+        if usable and self._open and not self._open & usable:
+            self._keep_open(pages_of(clips[-1])[-1], True)
+        self._show_open()
+
+    def _show_open(self) -> None:
+        usable = self._usable()
+        for name, section in self._sections.items():
+            section.open(name in self._open and name in usable)
         self.refresh()
 
     def refresh(self) -> None:
-        """Show the selected clip on the page that is open; the others look when they are opened."""
-        at = self._stack.currentIndex()
-        pages = list(self._pages.values())
-        if at < len(pages):
-            pages[at].refresh()  # type: ignore[attr-defined]
+        """Show the selected clips on the pages that are open, and in short in all heads."""
+        clips = self._clips()
+        for name, section in self._sections.items():
+            own = [clip for clip in clips if name in pages_of(clip)]
+            if not own:
+                continue
+            said = {summary(name, self._document, clip) for clip in own}
+            section.head.say(said.pop() if len(said) == 1 else "mixed")
+            if section.is_open:
+                section.page.refresh()
 
 
 def _nothing_selected() -> QWidget:

@@ -9,10 +9,10 @@ from PySide6.QtWidgets import QLabel
 from rovix.desktop.document import Document
 from rovix.desktop.sheet.curve_box import CurveBox
 from rovix.desktop.sheet.number_field import NumberField
-from rovix.desktop.sheet.page import Page
+from rovix.desktop.sheet.page import Page, plain
 from rovix.desktop.sheet.parts import Rows, heading
-from rovix.edit.channels import channel_value
 from rovix.edit.sound import change_sound
+from rovix.model import Clip
 from rovix.model.clip_kinds import is_heard
 
 _CHANNELS = {"gain": ("Gain", "dB", 0.5, 1, 1.0, -120, 60), "pan": ("Pan", "%", 1, 0, 100.0, -100, 100)}
@@ -21,6 +21,8 @@ _FADES = {"fade_in": "Fade in", "fade_out": "Fade out"}
 
 class SoundPage(Page):
     """Gain and pan, which can be animated, and fades with their curves."""
+
+    name = "Sound"
 
     def __init__(self, document: Document) -> None:
         super().__init__(document)
@@ -39,7 +41,7 @@ class SoundPage(Page):
             fades.add(said, [self._fades[name]])
             fades.add("Curve", [self._curves[name]])
         self._seconds = QLabel("", objectName="muted", wordWrap=True)
-        for widget in (heading("Sound"), rows, self.pips.note, heading("Fades"), fades, self._seconds):
+        for widget in (rows, self.pips.note, heading("Fades"), fades, self._seconds):
             self._column.addWidget(widget)
         self._column.addStretch(1)
 
@@ -52,30 +54,24 @@ class SoundPage(Page):
         return self._bind(
             NumberField(said, "f", 1, 0, low=0),
             f"Change the {said.lower()}",
-            lambda project, value: change_sound(project, self._id, **{name: max(0, round(value))}),
+            lambda project, identity, value: change_sound(project, identity, **{name: max(0, round(value))}),
+            plain(lambda clip: getattr(clip.sound, name)),
         )
 
     def _curve(self, name: str, said: str) -> CurveBox:
         box = CurveBox(f"{said}, curve")
         box.chosen.connect(
             lambda text: self._do(
-                f"Shape the {said.lower()}", lambda p: change_sound(p, self._id, **{name: text})
+                f"Shape the {said.lower()}", lambda p, identity: change_sound(p, identity, **{name: text})
             )
         )
+        self.watch(plain(lambda clip: getattr(clip.sound, name)), box.show_curve)
         box.refused.connect(self._document.problem)
         return box
 
-    def refresh(self) -> None:
-        clip = self._document.clip
+    def show_clip(self, clip: Clip) -> None:
         if not is_heard(clip):
             return
-        sound, frame = clip.sound, self._document.clip_frame
-        for name, channel in self._channels.items():
-            channel.show_value(channel_value(getattr(sound, name), frame))
-        for name, field in self._fades.items():
-            field.show_value(float(getattr(sound, name)))
-            self._curves[name].show_curve(getattr(sound, f"{name}_curve"))
-        self.pips.refresh()
-        rate = self._document.rate
+        rate, sound = self._document.rate, clip.sound
         fade_in, fade_out = (float(rate.seconds(frames)) for frames in (sound.fade_in, sound.fade_out))
         self._seconds.setText(f"Fades in over {fade_in:.2f} s, out over {fade_out:.2f} s.")

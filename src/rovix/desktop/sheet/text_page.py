@@ -2,22 +2,24 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QFocusEvent, QKeyEvent
-from PySide6.QtWidgets import QCheckBox, QLabel, QPlainTextEdit, QPushButton
+from PySide6.QtWidgets import QLabel, QPlainTextEdit, QPushButton
 
 from rovix.desktop.document import Document
 from rovix.desktop.sheet.drop_down import DropDown
+from rovix.desktop.sheet.mixed import Mixed
 from rovix.desktop.sheet.number_field import NumberField
-from rovix.desktop.sheet.page import Page
-from rovix.desktop.sheet.parts import ColourButton, Rows, Segments, heading
-from rovix.desktop.sheet.type_parts import AxisRows, FeatureChecks
+from rovix.desktop.sheet.page import ABSENT, MIXED, ClipEdit, Page, plain
+from rovix.desktop.sheet.parts import ColourButton, Rows, Segments, Tick, heading
+from rovix.desktop.sheet.type_parts import AxisRows, FeatureChecks, words_of
 from rovix.edit import change_text
 from rovix.edit.own_style import FIELDS, common_style
 from rovix.edit.text import set_style
-from rovix.model import Plain, Project, Text
+from rovix.model import Clip, Plain, Project, Text
 from rovix.model.clip_kinds import has_words
 from rovix.motion.at_frame import at_frame
 from rovix.text import match_face
@@ -27,12 +29,12 @@ _STANDARD_WEIGHTS = {
     100: "Thin", 200: "Extra light", 300: "Light", 400: "Regular", 500: "Medium",
     600: "Semibold", 700: "Bold", 800: "Extra bold", 900: "Black",
 }  # fmt: skip
-_SEVERAL = object()
 
 
 class TextPage(Page):
     """Family, weight, slant, size and colour dress the selected letters, or else the whole layer."""
 
+    name = "Text"
     pick_family = Signal()
 
     def __init__(self, document: Document) -> None:
@@ -44,7 +46,6 @@ class TextPage(Page):
         self._build_face()
         self._build_setting()
         self._styled_note = QLabel("", objectName="muted", wordWrap=True)
-        self._column.addWidget(heading("Text", "double-click them in the picture"))
         self._column.addWidget(self._text)
         self._column.addWidget(self._styled_note)
         for widget in (self._face_rows, self._missing, self._axes, self._letter_rows, self._case):
@@ -69,8 +70,11 @@ class TextPage(Page):
         self._any_weight = self._style_field(
             NumberField("Weight", "", 5, 0, low=1, high=1000), "Change the weight", "weight", round
         )
-        self._italic = QCheckBox("Italic", toolTip="Italic, or slanted where the family has none.")
+        self._italic = Tick("Italic", "Italic, or slanted where the family has none.")
         self._italic.clicked.connect(lambda on: self.set_style("Slant the words", italic=on))
+        self.watch(self._reading("family"), self._show_family)
+        self.watch(self._reading("weight"), self._show_weight)
+        self.watch(self._reading("italic"), self._italic.show_ticked)
         self._size = self._style_field(
             NumberField("Size", "px", 1, 1, low=1, high=20000), "Change the size", "size", self._share_of_size
         )
@@ -104,25 +108,30 @@ class TextPage(Page):
             {"upper": "All capitals; the words keep what was typed.", "title": "Each word with a capital."},
         )  # fmt: skip
         self._case.chosen.connect(lambda value: self._set("Change the case", case=value))
+        self.watch(plain(lambda clip: clip.text.case), self._case.show_choice)
         self._align = Segments(
             {"left": "Left", "centre": "Centre", "right": "Right", "justify": "Justify"}, "Align"
         )
         self._align.chosen.connect(lambda value: self._set("Align the words", align=value))
+        self.watch(plain(lambda clip: clip.text.align), self._align.show_choice)
         self._wrap = Segments(
             {"free": "Free lines", "box": "In a box"}, "Lines",
             {"free": "Lines part where you part them.", "box": "Lines part at the box's width."},
         )  # fmt: skip
         self._wrap.chosen.connect(self._set_wrap)
+        self.watch(plain(lambda clip: "free" if clip.text.wrap is None else "box"), self._wrap.show_choice)
         self._width = self._field(
             NumberField("Box width", "px", 5, 0, low=1, high=100_000), "Change the box's width", "wrap"
         )
-        self._balance = QCheckBox("Even lines", toolTip="As few lines, but about as long as each other.")
+        self._balance = Tick("Even lines", "As few lines, but about as long as each other.")
         self._balance.clicked.connect(lambda on: self._set("Even the lines", balance=on))
+        self.watch(plain(lambda clip: clip.text.balance), self._balance.show_ticked)
         self._box_rows = Rows()
         self._box_rows.add("Width", [self._width])
         self._box_rows.add("", [self._balance])
-        self._fixed = QCheckBox("Figures of one width", toolTip="For any face, so that counters stand still.")
+        self._fixed = Tick("Figures of one width", "For any face, so that counters stand still.")
         self._fixed.clicked.connect(lambda on: self._set("Fix the figures' width", fixed_figures=on))
+        self.watch(plain(lambda clip: clip.text.fixed_figures), self._fixed.show_ticked)
         self._features = FeatureChecks(self)
 
     @property
@@ -130,45 +139,76 @@ class TextPage(Page):
         """The letters that a change dresses; None for the whole layer."""
         return self._document.letters
 
+    def _targets(self) -> list[str]:
+        """Letters are those of the leading layer."""
+        targets = super()._targets()
+        return targets[-1:] if self.letters is not None else targets
+
     def set_style(self, title: str, **changes: Any) -> None:
-        """Dress the selected letters, or else the whole layer, as one step."""
+        """Dress the selected letters, or else the whole layers, as one step."""
         self._do(title, self.restyled(**changes))
 
-    def restyled(self, **changes: Any) -> Any:
+    def try_style(self, **changes: Any) -> None:
+        """Show them so dressed, as a draft."""
+        self._try(self.restyled(**changes))
+
+    def restyled(self, **changes: Any) -> ClipEdit:
         """The edit that dresses the selected letters, or else the whole layer."""
-        letters, identity = self.letters, self._id
+        letters = self.letters
         if letters is not None:
-            return lambda project: set_style(project, identity, *letters, **changes)
-        return lambda project: change_text(project, identity, **changes)
+            return lambda project, identity: set_style(project, identity, *letters, **changes)
+        return lambda project, identity: change_text(project, identity, **changes)
 
     def _field(self, field: NumberField, title: str, name: str) -> NumberField:
-        return self._bind(field, title, lambda p, value: change_text(p, self._id, **{name: value}))
+        return self._bind(
+            field,
+            title,
+            lambda p, identity, value: change_text(p, identity, **{name: value}),
+            plain(lambda clip: _absent_or(getattr(clip.text, name))),
+        )
 
     def _style_field(self, field: NumberField, title: str, name: str, made: Any) -> NumberField:
-        def edit(project: Project, value: float) -> Project:
-            return self.restyled(**{name: made(value)})(project)
+        def edit(project: Project, identity: str, value: float) -> Project:
+            return self.restyled(**{name: made(value)})(project, identity)
 
-        return self._bind(field, title, edit)
+        return self._bind(field, title, edit, self._reading(name))
+
+    def _reading(self, name: str) -> Callable[[Clip], Any]:
+        """What a layer has in a field of its style, or what the selected letters have."""
+
+        def read(clip: Clip) -> Any:
+            if not has_words(clip):
+                return ABSENT
+            words = at_frame(clip.text, self._document.frame_of(clip))
+            value = self._own(words, name) if clip is self.clip else getattr(words, name)
+            return float(value) if name == "size" and value is not MIXED else value
+
+        return read
 
     def _share_of_size(self, size: float) -> float:
         """A size in px as selected letters have it: a share of the layer's."""
-        clip = self._document.clip
+        clip = self.clip
         return size / clip.text.size if self.letters and has_words(clip) else size
 
-    def set_words(self, title: str, **changes: Any) -> None:
-        """Change fields of the whole layer's words, as one step."""
-        self._set(title, **changes)
+    def set_words(self, title: str, change: Callable[[Text], dict[str, Any]]) -> None:
+        """Change fields of the whole layers' words by what each has, as one step."""
+
+        def edit(project: Project, identity: str) -> Project:
+            return change_text(project, identity, **change(words_of(project, identity)))
+
+        self._do(title, edit)
 
     def _set(self, title: str, **changes: Any) -> None:
-        self._do(title, lambda project: change_text(project, self._id, **changes))
+        self._do(title, lambda project, identity: change_text(project, identity, **changes))
 
     def _set_wrap(self, choice: str) -> None:
         across = self._document.project.sequence.size[0]
         self._set("Change how lines part", wrap=None if choice == "free" else round(across * 0.8))
 
     def _typed(self) -> None:
-        text = self._text.toPlainText()
-        self._document.type_words(lambda project: change_text(project, self._id, content=text))
+        text, clip = self._text.toPlainText(), self.clip
+        if clip is not None:
+            self._document.type_words(lambda project: change_text(project, clip.id, content=text))
 
     def finish_typing(self) -> None:
         """Keep what was typed as one step."""
@@ -182,61 +222,63 @@ class TextPage(Page):
             ends = (_index(before, cursor.selectionStart()), _index(before, cursor.selectionEnd()))
             self._document.select_letters(ends)
 
-    def refresh(self) -> None:
-        clip = self._document.clip
+    def show_clip(self, clip: Clip) -> None:
         if not has_words(clip):
             return
-        words = at_frame(clip.text, self._document.clip_frame)
+        words = at_frame(clip.text, self.frame)
         if self._text.toPlainText() != words.content:
             self._text.blockSignals(True)
             self._text.setPlainText(words.content)
             self._text.blockSignals(False)
         self._show_face(words)
-        self._show_setting(words)
+        self._box_rows.setVisible(words.wrap is not None)
         self._show_letters(words)
-        self.pips.refresh()
 
     def _own(self, words: Text, field: str) -> Any:
-        """What the selected letters have in a field, or the layer; `_SEVERAL` when they differ."""
+        """What the selected letters have in a field, or the layer; `MIXED` when they differ."""
         if self.letters is None:
             return getattr(words, field, None)
         low, high = self.letters
         try:
             own = common_style(words, low, min(high, len(words.content)), field)
         except ValueError:
-            return _SEVERAL
+            return MIXED
         if field == "size":
             return words.size * (own or 1.0)
         return getattr(words, field, None) if own is None else own
 
+    def _known_family(self, words: Text) -> str:
+        """The family that faces are looked for in: the letters', or the layer's where they differ."""
+        family = self._own(words, "family")
+        return words.family if isinstance(family, Mixed) else str(family)
+
     def _show_face(self, words: Text) -> None:
-        family, weight, italic = (self._own(words, name) for name in ("family", "weight", "italic"))
-        size = self._own(words, "size")
-        self.family.setText("Several" if family is _SEVERAL else family)
-        known = words.family if family is _SEVERAL else family
+        known = self._known_family(words)
         # A face with an axis takes any weight between its ends, others those that they have.
         axes = {axis.tag: axis for axis in axes_of(known, words.weight, words.italic)}
         self._weight.setVisible("wght" not in axes)
         self._any_weight.setVisible("wght" in axes)
-        self._any_weight.show_value(None if weight is _SEVERAL else float(weight))
-        self._fill_weights(known, weight)
-        self._italic.setChecked(italic is True)
-        self._size.show_value(None if size is _SEVERAL else size)
-        self._axes.show_axes(words, tuple(axis for tag, axis in axes.items() if tag != "wght"))
+        self._fill_weights(known, self._own(words, "weight"))
+        self._axes.show_axes(tuple(axis for tag, axis in axes.items() if tag != "wght"))
         match = match_face(known, words.weight, words.italic)
         self._missing.setText(f"{known} is not here; Outfit stands in for it." if match.missing else "")
         self._missing.setVisible(match.missing)
-        self._features.show_features(words, match.face)
+        self._features.show_features(match.face)
+
+    def _show_family(self, family: str | Mixed) -> None:
+        self.family.setText(str(family))
+
+    def _show_weight(self, weight: int | Mixed) -> None:
+        self._weight.show_data(weight)
 
     def _fill_weights(self, family: str, weight: Any) -> None:
         offered = weights_of(family) or [400, 700]
-        if weight is not _SEVERAL and weight not in offered:
+        if weight is not MIXED and weight not in offered:
             offered = sorted([*offered, weight])
         if offered != [self._weight.itemData(n) for n in range(self._weight.count())]:
             self._weight.clear()
             for value in offered:
                 self._weight.addItem(_STANDARD_WEIGHTS.get(value, str(value)), value)
-        self._weight.setCurrentIndex(-1 if weight is _SEVERAL else self._weight.findData(weight))
 
     def _keyed(self, rows: Rows, said: str, field: NumberField, address: str) -> None:
         """A row with a channel's field and its pip."""
@@ -244,29 +286,19 @@ class TextPage(Page):
         reset = self.resetting(f"Reset the {said.lower()}", lambda: [address])
         rows.add(said, [field], self.pips.pip(said, lambda: [address]), reset)
 
-    def _show_setting(self, words: Text) -> None:
-        self._tracking.show_value(words.tracking)
-        self._leading.show_value(words.leading)
-        self._paragraph.show_value(words.paragraph)
-        self._align.show_choice(words.align)
-        self._case.show_choice(words.case)
-        self._wrap.show_choice("free" if words.wrap is None else "box")
-        self._box_rows.setVisible(words.wrap is not None)
-        if words.wrap is not None:
-            self._width.show_value(words.wrap)
-        self._balance.setChecked(words.balance)
-        self._fixed.setChecked(words.fixed_figures)
-
     def _look_colour(self) -> str:
         """The colour that the look gives letters without one of their own."""
-        clip = self._document.clip
-        look = at_frame(clip.look, self._document.clip_frame) if has_words(clip) else None
+        clip = self.clip
+        look = at_frame(clip.look, self.frame) if has_words(clip) else None
         paint = look.fill.paint if look is not None and look.fill else Plain()
         return paint.colour if isinstance(paint, Plain) else paint.stops[0].colour
 
     def _show_letters(self, words: Text) -> None:
         self._own_rows.setVisible(self.letters is not None)
-        if self.letters is None:
+        if self.letters is None and len(self.clips()) > 1:
+            said = f"The words above are of this layer; all below sets {len(self.clips())} layers."
+            self._styled_note.setText(said)
+        elif self.letters is None:
             own = len(words.styles)
             parts = "One part has" if own == 1 else f"{own} parts have"
             self._styled_note.setText(f"{parts} a style of their own." if own else "")
@@ -278,6 +310,10 @@ class TextPage(Page):
             colour = self._own(words, "colour")
             self._colour.show_colour(colour if isinstance(colour, str) else self._look_colour())
         self._styled_note.setVisible(bool(self._styled_note.text()))
+
+
+def _absent_or(value: Any) -> Any:
+    return ABSENT if value is None else value
 
 
 def _index(text: str, position: int) -> int:

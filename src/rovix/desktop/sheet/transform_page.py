@@ -7,21 +7,22 @@ from functools import partial
 import numpy as np
 from PySide6.QtWidgets import QHBoxLayout, QToolButton, QWidget
 
-from rovix.desktop.document import Document, Edit
+from rovix.desktop.document import Document
 from rovix.desktop.sheet.curve_box import CurveBox
 from rovix.desktop.sheet.drop_down import DropDown
 from rovix.desktop.sheet.layer_box import LayerBox
 from rovix.desktop.sheet.number_field import NumberField
-from rovix.desktop.sheet.page import ChannelEdit, Page
+from rovix.desktop.sheet.page import ClipEdit, NumberEdit, Page, plain
 from rovix.desktop.sheet.parts import Rows, heading, lowered
 from rovix.desktop.theme import icon
-from rovix.edit import change_transform, clip_by_id, transform_value
+from rovix.edit import change_transform, transform_value
 from rovix.edit.arrange import align_layers, move_pivot
 from rovix.edit.following import follow, followable
 from rovix.edit.keys import key_before, set_key_curve
 from rovix.edit.paths import ADDRESS, move_on_path
 from rovix.edit.transform import set_blend
-from rovix.model import PictureClip, Project, Transform
+from rovix.edit.tree import clip_of
+from rovix.model import Clip, PictureClip, Project, Transform
 from rovix.model.blend import BLEND_MODES
 from rovix.model.clip_kinds import is_layer
 from rovix.model.transform_channels import RESTING, ROWS, in_row
@@ -38,18 +39,20 @@ SIDES = {
 class TransformPage(Page):
     """Where the layer rests. A row that is animated gets a key on the frame shown above it."""
 
+    name = "Transform"
+
     def __init__(self, document: Document) -> None:
         # Long: the controls in the order in which they stand, a statement or two each.
         super().__init__(document)
         self._fields: dict[str, NumberField] = {}
         self._way = CurveBox("Way on")
-        self._way.text = lambda: document.clip
+        self._way.text = lambda: self.clip
         self._way.chosen.connect(self._set_way)
         self._way.refused.connect(document.problem)
         self._ways = Rows()
         self._ways.add("Way on", [self._way])
         self._linked = self._link()
-        self._edits: dict[str, ChannelEdit] = {
+        self._edits: dict[str, NumberEdit] = {
             "x": self._set_position("x"), "y": self._set_position("y"),
             "scale_x": self._set_scale("scale_x"), "scale_y": self._set_scale("scale_y"),
         }  # fmt: skip
@@ -63,9 +66,7 @@ class TransformPage(Page):
                 low, high = row.limits or (None, None)
                 field = NumberField(row.label, row.unit, row.step, row.decimals, row.factor, low, high)
                 title = f"Change the {lowered(row.label)}"
-                self._fields[channel] = self.channel(
-                    field, title, partial("transform.{}".format, channel), self._edits.get(channel)
-                )
+                self._fields[channel] = self._resting(field, title, channel)
             reset = self.resetting(f"Reset {lowered(name)}", partial(list, addresses))
             fields: list[QWidget] = [self._fields[n] for n in names]
             rows.add(name, fields, pip, reset, self._linked if "scale_x" in names else None)
@@ -74,6 +75,7 @@ class TransformPage(Page):
         for mode in BLEND_MODES:
             self._blend.addItem(mode.replace("-", " ").capitalize(), mode)
         self._blend.activated.connect(lambda _: self._set_blend())
+        self.watch(plain(lambda clip: clip.blend), self._blend.show_data)
         blend = Rows()
         blend.add("Blend", [self._blend], reset=lambda: self._do("Reset the blend", self._blend_to("normal")))
         self._pivot = [self._pivot_field("x", "Pivot X"), self._pivot_field("y", "Pivot Y")]
@@ -85,10 +87,9 @@ class TransformPage(Page):
             "Pivot X, Y",
             list(self._pivot),
             self.pips.pip("Pivot", lambda: _PIVOT),
-            reset=lambda: self._do("Reset the pivot", self._pivot_to(0.5, 0.5)),
+            reset=lambda: self._do("Reset the pivot", self._pivot_to(x=0.5, y=0.5)),
         )
         blend.add("Follows", [self._follows])
-        self._column.addWidget(heading("Transform", "where the layer lands"))
         self._column.addWidget(rows)
         self._column.addWidget(self.pips.note)
         self._column.addWidget(self._ways)
@@ -97,9 +98,28 @@ class TransformPage(Page):
         self._column.addWidget(self._align_buttons())
         self._column.addStretch(1)
 
+    def _resting(self, field: NumberField, title: str, channel: str) -> NumberField:
+        """Bind a field to one of the channels; where the layer runs on a path, to its place there."""
+        address = f"transform.{channel}"
+
+        def read(clip: Clip) -> object:
+            if channel in ("x", "y") and is_layer(clip) and clip.transform.path is not None:
+                at = np.array([float(self._document.frame_of(clip))])
+                return float(rest_at(clip.transform, at)[channel][0])
+            return self.value_in(clip, address)
+
+        edit = self._edits.get(channel) or (
+            lambda project, identity, value: self.setting({address: value})(project, identity)
+        )
+        field.allow_reset()
+        field.reset.connect(
+            self.resetting(f"Reset the {title.removeprefix('Change the ')}", lambda: [address])
+        )
+        return self._bind(field, title, edit, read)
+
     def _position(self) -> tuple[str, ...]:
         """What the pip of the position keys: its path, where it runs on one."""
-        clip = self._document.clip
+        clip = self.clip
         along = is_layer(clip) and clip.transform.path is not None
         return (ADDRESS,) if along else ("transform.x", "transform.y")
 
@@ -113,59 +133,55 @@ class TransformPage(Page):
         show(True)
         return button
 
-    def _place(self) -> Transform:
-        clip = clip_by_id(self._document.committed, self._id)
-        return clip.transform if is_layer(clip) else Transform()
-
-    def _set_scale(self, name: str) -> ChannelEdit:
+    def _set_scale(self, name: str) -> NumberEdit:
         other = "scale_y" if name == "scale_x" else "scale_x"
 
-        def edit(project: Project, value: float) -> Project:
-            place, frame = self._place(), self._document.clip_frame
+        def edit(project: Project, identity: str, value: float) -> Project:
+            place, frame = _place(project, identity), self.frame_in(project, identity)
             old, beside = (transform_value(place, n, frame) for n in (name, other))
             both = {other: beside * value / old} if self._linked.isChecked() and old else {}
-            return self._put(project, {name: value} | both)
+            return change_transform(project, identity, frame, **({name: value} | both))
 
         return edit
 
-    def _set_position(self, name: str) -> ChannelEdit:
+    def _set_position(self, name: str) -> NumberEdit:
         """Where the layer is: on a path its point is moved, else x or y."""
 
-        def edit(project: Project, value: float) -> Project:
-            clip, frame = self._document.clip, self._document.clip_frame
-            if not is_layer(clip) or self._place().path is None:
-                return self._put(project, {name: value})
-            now = float(rest_at(self._place(), np.array([float(frame)]))[name][0])
+        def edit(project: Project, identity: str, value: float) -> Project:
+            place, frame = _place(project, identity), self.frame_in(project, identity)
+            if place.path is None:
+                return change_transform(project, identity, frame, **{name: value})
+            now = float(rest_at(place, np.array([float(frame)]))[name][0])
             way = (value - now, 0.0) if name == "x" else (0.0, value - now)
-            return move_on_path(project, clip.id, frame, *way)
+            return move_on_path(project, identity, frame, *way)
 
         return edit
-
-    def _put(self, project: Project, values: dict[str, float]) -> Project:
-        return change_transform(project, self._id, self._document.clip_frame, **values)
 
     def _pivot_field(self, axis: str, said: str) -> NumberField:
         field = NumberField(said, "%", 1, 0, factor=100)
         field.setToolTip(
             f"{said}: a share of the words' block, 50 % its middle. Alt+drag the cross to move it."
         )
+        moved = lambda project, identity, value: self._pivot_to(**{axis: value})(project, identity)  # noqa: E731
+        address = f"transform.pivot_{axis}"
+        return self._bind(
+            field, f"Move the {lowered(said)}", moved, lambda clip: self.value_in(clip, address)
+        )
 
-        def edit(project: Project, value: float) -> Project:
-            clip = self._document.clip
-            assert is_layer(clip)
-            frame = self._document.clip_frame
-            now = {a: transform_value(clip.transform, f"pivot_{a}", frame) for a in "xy"} | {axis: value}
-            return self._pivot_to(now["x"], now["y"])(project)
+    def _pivot_to(self, **shares: float) -> ClipEdit:
+        """The edit that puts the pivot at shares across `x` and down `y`; what is not given stays."""
 
-        return self._bind(field, f"Move the {lowered(said)}", edit)
+        def edit(project: Project, identity: str) -> Project:
+            place, frame = _place(project, identity), self.frame_in(project, identity)
+            x, y = (shares.get(a, transform_value(place, f"pivot_{a}", frame)) for a in "xy")
+            return move_pivot(project, identity, self._document.playhead, x, y)
 
-    def _pivot_to(self, x: float, y: float) -> Edit:
-        return lambda project: move_pivot(project, self._id, self._document.playhead, x, y)
+        return edit
 
     def _follow(self) -> None:
         target, frame = self._follows.currentData(), self._document.playhead
         title = "Follow nothing" if target is None else f"Follow {self._follows.currentText()}"
-        self._do(title, lambda project: follow(project, self._id, target, frame))
+        self._do(title, lambda project, identity: follow(project, identity, target, frame))
 
     def _align_buttons(self) -> QWidget:
         widget = QWidget()
@@ -185,22 +201,22 @@ class TransformPage(Page):
 
     def _align(self, side: str) -> None:
         chosen, frame = self._document.selection, self._document.playhead
-        self._do(f"Align {SIDES[side]}", lambda project: align_layers(project, chosen, frame, side))
+        title = f"Align {SIDES[side]}"
+        self._document.do(title, lambda project: align_layers(project, chosen, frame, side))
 
     def _set_blend(self) -> None:
         mode = self._blend.currentData()
         self._do(f"Blend by {self._blend.currentText().lower()}", self._blend_to(mode))
 
-    def _blend_to(self, mode: str) -> Edit:
-        return lambda project: set_blend(project, self._id, mode)
+    def _blend_to(self, mode: str) -> ClipEdit:
+        return lambda project, identity: set_blend(project, identity, mode)
 
     def _set_way(self, curve: str) -> None:
-        frame = self._document.clip_frame
-        title = f"Go on by {curve}"
-        self._do(
-            title,
-            lambda project: set_key_curve(project, self._id, frame, _ADDRESSES, curve),
-        )
+        def edit(project: Project, identity: str) -> Project:
+            frame = self.frame_in(project, identity)
+            return set_key_curve(project, identity, frame, _ADDRESSES, curve)
+
+        self._do(f"Go on by {curve}", edit)
 
     def _show_way(self, clip: PictureClip, frame: int) -> None:
         """The way on from the keys at or before the playhead, where there are any."""
@@ -210,20 +226,12 @@ class TransformPage(Page):
         if len(curves) == 1:
             self._way.show_curve(curves.pop())
 
-    def refresh(self) -> None:
-        clip = self._document.clip
-        if not is_layer(clip):
-            return
-        self._blend.setCurrentIndex(self._blend.findData(clip.blend))
-        for field, name in zip(self._pivot, ("pivot_x", "pivot_y"), strict=True):
-            field.show_value(transform_value(clip.transform, name, self._document.clip_frame))
-        self._follows.show_layers(followable(self._document.project, clip.id), clip.parent)
-        frame = self._document.clip_frame
-        rest = rest_at(clip.transform, np.array([float(frame)]))
-        for channel, field in self._fields.items():
-            along = channel in ("x", "y") and clip.transform.path is not None
-            field.show_value(
-                float(rest[channel][0]) if along else transform_value(clip.transform, channel, frame)
-            )
-        self._show_way(clip, frame)
-        self.pips.refresh()
+    def show_clip(self, clip: Clip) -> None:
+        if is_layer(clip):
+            self._follows.show_layers(followable(self._document.project, clip.id), clip.parent)
+            self._show_way(clip, self.frame)
+
+
+def _place(project: Project, identity: str) -> Transform:
+    clip = clip_of(project, identity)
+    return clip.transform if is_layer(clip) else Transform()

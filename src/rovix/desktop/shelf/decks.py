@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Protocol
 
-from rovix.desktop.document import Edit
 from rovix.edit import apply_move, move_of
+from rovix.edit.each import ClipEdit
 from rovix.edit.look import scaled_look, set_look
 from rovix.edit.move_sounds import without_files
 from rovix.edit.moves import stack_move
@@ -43,14 +43,14 @@ class Deck(Protocol):
     def chosen(self, clip: Clip | None) -> int | None:
         """The card that a clip has taken on."""
 
-    def trying(self, clip: Clip, number: int) -> Edit:
+    def trying(self, number: int) -> ClipEdit:
         """The edit that shows a card on a clip."""
 
-    def taking(self, clip: Clip, number: int) -> tuple[str, Edit]:
-        """The step that gives a clip a card, and what it is called."""
+    def taking(self, number: int) -> tuple[str, ClipEdit]:
+        """The step that gives clips a card, and what it is called."""
 
-    def stacking(self, clip: Clip, number: int) -> tuple[str, Edit] | None:
-        """The step that puts a card on top of what a clip has; None where that cannot be."""
+    def stacking(self, number: int) -> tuple[str, ClipEdit] | None:
+        """The step that puts a card on top of what clips have; None where that cannot be."""
 
     def drawn(self, clip: TextClip, rate: Rate) -> tuple[Project, list[Card]]:
         """The project whose frames are the cards, with a clip's own words."""
@@ -117,20 +117,23 @@ class MoveDeck:
         name = move.name if move else ("None" if self.usable(clip) else "")
         return self.names().index(name) if name in self.names() else None
 
-    def trying(self, clip: Clip, number: int) -> Edit:
-        return lambda project: apply_move(project, clip.id, self.role, self._moves[number])
+    def trying(self, number: int) -> ClipEdit:
+        return lambda project, clip: apply_move(project, clip, self.role, self._moves[number])
 
-    def taking(self, clip: Clip, number: int) -> tuple[str, Edit]:
+    def taking(self, number: int) -> tuple[str, ClipEdit]:
         move = self._moves[number]
-        given = None if move is None else replace(move, id=new_id())
-        name = move.name if move else f"no {self.role}"
-        return f"Apply {name}", lambda project: apply_move(project, clip.id, self.role, given)
 
-    def stacking(self, clip: Clip, number: int) -> tuple[str, Edit] | None:
+        def edit(project: Project, clip: str) -> Project:
+            given = None if move is None else replace(move, id=new_id())
+            return apply_move(project, clip, self.role, given)
+
+        return f"Apply {move.name if move else f'no {self.role}'}", edit
+
+    def stacking(self, number: int) -> tuple[str, ClipEdit] | None:
         move = self._moves[number]
         if move is None:
             return None
-        return f"Stack {move.name}", lambda p: stack_move(p, clip.id, replace(move, id=new_id()))
+        return f"Stack {move.name}", lambda p, clip: stack_move(p, clip, replace(move, id=new_id()))
 
     def drawn(self, clip: TextClip, rate: Rate) -> tuple[Project, list[Card]]:
         return card_project(clip, self._moves, rate)
@@ -188,14 +191,14 @@ class LookDeck:
                 return number
         return None
 
-    def trying(self, clip: Clip, number: int) -> Edit:
+    def trying(self, number: int) -> ClipEdit:
         saved = self.looks[number].saved
-        return lambda project: set_look(project, clip.id, saved.look, saved.size)
+        return lambda project, clip: set_look(project, clip, saved.look, saved.size)
 
-    def taking(self, clip: Clip, number: int) -> tuple[str, Edit]:
-        return f"Apply {self.looks[number].saved.name}", self.trying(clip, number)
+    def taking(self, number: int) -> tuple[str, ClipEdit]:
+        return f"Apply {self.looks[number].saved.name}", self.trying(number)
 
-    def stacking(self, clip: Clip, number: int) -> tuple[str, Edit] | None:
+    def stacking(self, number: int) -> tuple[str, ClipEdit] | None:
         return None
 
     def drawn(self, clip: TextClip, rate: Rate) -> tuple[Project, list[Card]]:

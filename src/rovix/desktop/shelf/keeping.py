@@ -62,7 +62,7 @@ class Keeping(QWidget):
             return
         self._deck.read()
         noun = self._deck.said
-        self._keep.setText(f"Keep this {noun}…")
+        self._keep.setAccessibleName(f"Keep this {noun}")
         self._keep.setToolTip(
             f"Put the selected layer's {noun} into the shelf under a name, as an open JSON file."
         )

@@ -1,4 +1,4 @@
-"""The shelf with its tabs, cards and the controls of the move."""
+"""The shelf: tabs of cards, and the project's files."""
 
 from __future__ import annotations
 
@@ -16,7 +16,6 @@ from PySide6.QtWidgets import (
     QLineEdit,
     QPushButton,
     QScrollArea,
-    QSplitter,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
@@ -29,13 +28,12 @@ from rovix.desktop.shelf.cards import CardPictures, MoveCard
 from rovix.desktop.shelf.decks import Deck, LookDeck, MoveDeck
 from rovix.desktop.shelf.keeping import Keeping
 from rovix.desktop.shelf.media_list import MediaList
-from rovix.desktop.shelf.move_controls import MoveControls
 from rovix.desktop.shelf.remembered import Remembered
 from rovix.desktop.thumbnails import Thumbnails
-from rovix.edit import move_of
+from rovix.edit import clip_by_id, move_of
 from rovix.engine.kept_shelf import LookShelf, MoveShelf
 from rovix.engine.picture_service import Pictures
-from rovix.model import Fill, Look, Text, TextClip
+from rovix.model import Clip, Fill, Look, Text, TextClip
 from rovix.model.clip_kinds import has_words
 from rovix.model.roles import ROLES
 from rovix.motion.at_frame import layer_at
@@ -69,7 +67,6 @@ class Shelf(QFrame):
         self._waiting = True
         self.pictures = CardPictures(service)
         self.pictures.drawn.connect(self._card_drawn)
-        self.controls = MoveControls(document)
         self._hint = QLabel("", objectName="muted", wordWrap=True)
         self.keeping = Keeping(document, self._kept_changed)
         self.keeping.stacked = lambda number: self.apply_move(number, True)
@@ -100,8 +97,8 @@ class Shelf(QFrame):
         column.setContentsMargins(0, 4, 0, 8)
         column.setSpacing(0)
         tabs = QHBoxLayout()
-        tabs.setContentsMargins(12, 0, 12, 0)
-        tabs.setSpacing(16)
+        tabs.setContentsMargins(12, 0, 8, 0)
+        tabs.setSpacing(11)
         group = QButtonGroup(self)
         self._tabs: dict[str, QPushButton] = {}
         for role, deck in self._decks.items():
@@ -128,24 +125,13 @@ class Shelf(QFrame):
         column.addWidget(self._stack, 1)
 
     def _card_page(self) -> QWidget:
-        """Cards above, and below what tunes and keeps the chosen one, so that it is never out of reach."""
+        """What is searched for above, the cards, and below what keeps the layer's own."""
         self._grid = QGridLayout()
         self._grid.setSpacing(8)
         self._grid.setAlignment(Qt.AlignmentFlag.AlignTop)
         cards = QWidget()
         cards.setLayout(self._grid)
         self._grid.setContentsMargins(12, 2, 12, 4)
-        below = QWidget()
-        box = QVBoxLayout(below)
-        box.setContentsMargins(12, 8, 12, 4)
-        box.setSpacing(10)
-        for widget in (self._hint, self.controls, self.keeping):
-            box.addWidget(widget)
-        box.addStretch(1)
-        halves = QSplitter(Qt.Orientation.Vertical, childrenCollapsible=False, handleWidth=6)
-        halves.addWidget(_scrolled(cards))
-        halves.addWidget(_scrolled(below))
-        halves.setSizes([200, 190])
         page = QWidget()
         column = QVBoxLayout(page)
         column.setContentsMargins(0, 8, 0, 0)
@@ -155,9 +141,12 @@ class Shelf(QFrame):
         searching.addWidget(self._search, 1)
         searching.addWidget(self._which)
         column.addLayout(searching)
-        self._none.setContentsMargins(12, 0, 12, 0)
+        for widget in (self._none, self._hint, self.keeping):
+            widget.setContentsMargins(12, 0, 12, 0)
         column.addWidget(self._none)
-        column.addWidget(halves, 1)
+        column.addWidget(self._hint)
+        column.addWidget(_scrolled(cards), 1)
+        column.addWidget(self.keeping)
         return page
 
     def open_media(self) -> None:
@@ -178,7 +167,8 @@ class Shelf(QFrame):
         self._role = role
         self._tabs[role].setChecked(True)
         self._stack.setCurrentIndex(0)
-        self.controls.setVisible(isinstance(self.deck, MoveDeck))
+        if isinstance(self.deck, MoveDeck):
+            self._document.tune(role)
         self.keeping.open(self.deck)
         self._deal()
 
@@ -246,30 +236,24 @@ class Shelf(QFrame):
         """Play a card and show it on the selected layer, as a draft."""
         self._trying = number
         self.pictures.play(number)
-        clip = self._document.clip
-        if clip is not None and self.deck.usable(clip) and not self._document.playing:
-            self._document.try_on(self.deck.trying(clip, number))
+        if not self._document.playing:
+            self._document.try_each([clip.id for clip in self._clips()], self.deck.trying(number))
+
+    def _clips(self) -> list[Clip]:
+        """The selected clips that can take a card of the deck."""
+        found = (clip_by_id(self._document.project, identity) for identity in self._document.selection)
+        return [clip for clip in found if clip is not None and self.deck.usable(clip)]
 
     def apply_move(self, number: int, on_top: bool = False) -> None:
-        """Give the selected layer the card, in place of what it has or `on_top` of it."""
+        """Give the selected layers the card, in place of what they have or `on_top` of it."""
         self._trying = None
         self.pictures.stop()
-        clip = self._document.clip
-        if clip is not None and self.deck.usable(clip):
-            stacked = self.deck.stacking(clip, number) if on_top else None
-            self._document.do(*(stacked or self.deck.taking(clip, number)))
+        chosen = [clip.id for clip in self._clips()]
+        if chosen:
+            title, edit = (self.deck.stacking(number) if on_top else None) or self.deck.taking(number)
+            self._document.do_each(title, chosen, edit)
             self.remembered.use(self._role, self.deck.names()[number])
             self._say_what_lacks()
-
-    def tuned(self) -> str:
-        """The id of the selected layer's move that the controls are of; else one that it has, or a role."""
-        role = self._role if isinstance(self.deck, MoveDeck) else "entrance"
-        shown = move_of(self._document.clip, self.controls.which)
-        if shown is not None and shown.role == role:
-            return shown.id
-        clip = self._document.clip
-        found = move_of(clip, role) or next(iter(getattr(clip, "moves", ())), None)
-        return found.id if found is not None else role
 
     def _say_what_lacks(self) -> None:
         """Say where the move that was just taken finds nothing to work on."""
@@ -299,14 +283,13 @@ class Shelf(QFrame):
             self.refresh()
 
     def refresh(self) -> None:
-        clip = self._document.clip
-        usable = self.deck.usable(clip)
+        clips = self._clips()
+        usable = bool(clips)
         self._hint.setText(self.deck.hint)
         self._hint.setVisible(not usable)
-        if isinstance(self.deck, MoveDeck):
-            self.controls.refresh(self._role)
         self.keeping.refresh()
-        chosen = self.deck.chosen(clip)
+        taken = {self.deck.chosen(clip) for clip in clips}
+        chosen = taken.pop() if len(taken) == 1 else None
         for number, card in enumerate(self._cards):
             card.setEnabled(usable)
             card.show_chosen(number == chosen)

@@ -98,7 +98,7 @@ def _sheet(px: int) -> str:
     QPushButton#primary:disabled {{ background: {r.lifted}; color: {r.muted}; }}
     QPushButton#primary:focus {{ border-color: {r.text}; }}
     QPushButton#link {{ background: transparent; color: {r.accent}; padding: 2px 4px; border-radius: 4px; }}
-    QPushButton#segment {{ border-radius: 5px; padding: 3px 8px; color: {r.muted}; }}
+    QPushButton#segment {{ border-radius: 5px; padding: 3px 5px; color: {r.muted}; }}
     QPushButton#segment:checked {{ background: {r.lifted}; color: {r.text}; border-color: {r.entrance}; }}
     QPushButton#segment[role="loop"]:checked {{ border-color: {r.loop}; }}
     QPushButton#segment[role="exit"]:checked {{ border-color: {r.exit}; }}
@@ -128,7 +128,7 @@ def _sheet(px: int) -> str:
     QComboBox::drop-down {{ border: none; width: 16px; }}
     QComboBox QAbstractItemView {{ background: {r.raised}; border: 1px solid {r.line};
         selection-background-color: {r.lifted}; selection-color: {r.text}; outline: 0; }}
-    QMenuBar {{ background: {r.ground}; padding: 0 4px; }}
+    QMenuBar {{ background: {r.ground}; padding: 4px 4px 0 4px; }}
     QMenuBar::item {{ background: transparent; padding: 4px 9px; border-radius: 5px; color: {r.text}; }}
     QMenuBar::item:selected {{ background: {r.raised}; }}
     QMenu {{ background: {r.raised}; border: 1px solid {r.line}; padding: 5px; }}

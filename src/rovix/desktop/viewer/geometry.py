@@ -10,7 +10,7 @@ from PySide6.QtCore import QPointF, QRectF
 
 from rovix.motion.quads import LayerQuads
 
-MARGIN = 34
+MARGIN = 12  # px of apron round the picture at least
 GRAB = 9.0
 STALK = 26.0
 

@@ -21,14 +21,16 @@ from PySide6.QtWidgets import (
 
 from rovix.desktop.channel_facts import moved_fact
 from rovix.desktop.dialogs.curve_picker import CurvePicker
-from rovix.desktop.document import Document
 from rovix.desktop.sheet.drop_down import DropDown
+from rovix.desktop.sheet.motion.move_page import MovePage
 from rovix.desktop.sheet.number_field import NumberField
+from rovix.desktop.sheet.page import ClipEdit
 from rovix.desktop.sheet.parts import ColourButton, Segments, lowered
 from rovix.desktop.theme import icon
 from rovix.edit.departures import add_departure, change_departure, remove_departure
-from rovix.edit.tree import replace
-from rovix.model import Amount, Chance, Clip, Departure, Move
+from rovix.edit.tree import clip_of, replace
+from rovix.errors import RovixError
+from rovix.model import Amount, Chance, Clip, Departure, Move, PictureClip, Project
 from rovix.model.clip_kinds import has_words, is_layer
 from rovix.model.move_channels import MOVE_CHANNELS
 from rovix.motion import Scene
@@ -55,9 +57,9 @@ def _is_length(channel: str) -> bool:
 class ChannelRows(QWidget):
     """The channels of the move that is tuned."""
 
-    def __init__(self, document: Document) -> None:
+    def __init__(self, page: MovePage) -> None:
         super().__init__()
-        self._document = document
+        self._page = page
         self._move: Move | None = None
         self._shown: object = None
         self.rows: list[ChannelRow] = []
@@ -72,8 +74,8 @@ class ChannelRows(QWidget):
         self.add_button.setProperty("plain", True)
         self._column.addWidget(self.add_button, 0, Qt.AlignmentFlag.AlignLeft)
 
-    def show_move(self, clip: Clip, move: Move) -> None:
-        """Show a layer's move."""
+    def show_move(self, move: Move) -> None:
+        """Show the leading layer's move."""
         self._move = move
         kinds = tuple((d.channel, d.amount.unit, len(d.keys), d.chance is None) for d in move.channels)
         if (move.id, kinds) != self._shown:
@@ -84,16 +86,17 @@ class ChannelRows(QWidget):
 
     def _rebuild(self, move: Move) -> None:
         for row in self.rows:
+            self._page.forget(row)
             row.hide()
             row.deleteLater()
-        self.rows = [ChannelRow(self._document, move.id, number, d) for number, d in enumerate(move.channels)]
+        self.rows = [ChannelRow(self._page, departure) for departure in move.channels]
         for number, row in enumerate(self.rows):
             self._column.insertWidget(number, row)
 
     def _fill_menu(self) -> None:
         self.menu.clear()
         has = {departure.channel for departure in self._move.channels} if self._move else set()
-        words = has_words(self._document.clip)
+        words = has_words(self._page.clip)
         for name, channels in _GROUPS.items():
             if name == "Letters" and not words:
                 continue
@@ -104,19 +107,21 @@ class ChannelRows(QWidget):
 
     def add(self, channel: str) -> None:
         """Give the move one more channel."""
-        document, move = self._document, self._move
-        if move is not None:
-            said = lowered(MOVE_CHANNELS[channel].label)
-            edit = lambda project: add_departure(project, document.selected or "", move.id, channel)  # noqa: E731
-            document.do(f"Add {said}", edit)
+        page, said = self._page, lowered(MOVE_CHANNELS[channel].label)
+        page._do(f"Add {said}", page.of_move(lambda p, clip, move: _with_channel(p, clip, move, channel)))
+
+
+def _with_channel(project: Project, clip: str, move: Move, channel: str) -> Project:
+    there = any(departure.channel == channel for departure in move.channels)
+    return project if there else add_departure(project, clip, move.id, channel)
 
 
 class ChannelRow(QWidget):
     """One channel of a move: how far, in which unit, and what is its own."""
 
-    def __init__(self, document: Document, move: str, number: int, departure: Departure) -> None:
+    def __init__(self, page: MovePage, departure: Departure) -> None:
         super().__init__()
-        self._document, self._move, self._number, self._departure = document, move, number, departure
+        self._page, self._departure, self._channel = page, departure, departure.channel
         self.said = MOVE_CHANNELS[departure.channel].label
         self._shows: list[Callable[[Departure], None]] = []
         column = QVBoxLayout(self)
@@ -165,13 +170,9 @@ class ChannelRow(QWidget):
         if unit == "em":
             step = 0.05
         field = NumberField(f"{self.said}, fully away", unit, step, decimals, factor)
-        field.tried.connect(lambda value: self._try(amount=replace(self._departure.amount, value=value)))
-        field.committed.connect(
-            lambda value: self._do("amount", amount=replace(self._departure.amount, value=value))
+        return self._number(
+            field, "amount", lambda d: d.amount.value, lambda d, v: {"amount": replace(d.amount, value=v)}
         )
-        field.dropped.connect(self._document.drop)
-        self._shows.append(lambda d: field.show_value(d.amount.value))
-        return field
 
     def _units(self, channel: str) -> dict[str, str]:
         if channel == "figures":
@@ -189,27 +190,22 @@ class ChannelRow(QWidget):
         box = DropDown(accessibleName=f"{self.said} unit", toolTip=tip)
         for unit, text in units.items():
             box.addItem(text, unit)
-        box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-        box.setMinimumContentsLength(5)
-        box.activated.connect(lambda _: self._do("unit", amount=self._in_unit(box.currentData())))
-        self._shows.append(lambda d: box.setCurrentIndex(box.findData(d.amount.unit)))
+        box.activated.connect(lambda _: self._set_unit(box.currentData()))
+        self._show_each(lambda d: d.amount.unit, box.show_data)
         self.unit = box
         return box
 
-    def _in_unit(self, unit: str) -> Amount:
-        """The amount in another unit, as far away as it was."""
-        old = self._departure.amount
-        clip = self._document.clip
-        assert clip is not None
-        assert is_layer(clip)
-        motion = Scene.of(self._document.project).motion(clip)
-        stage = motion.stage_of(next(n for n, m in enumerate(clip.moves) if m.id == self._move))
-        name, sign = moved(self._departure.channel)[0], -1.0 if old.value < 0 else 1.0
-        far = float(stage.amounts(name, old)[0])
-        one = float(stage.amounts(name, replace(old, value=sign, unit=unit))[0])
-        if unit == "off-frame":
-            return replace(old, value=sign, unit=unit)
-        return replace(old, value=round(sign * far / one, 4) if one else old.value, unit=unit)
+    def _set_unit(self, unit: str) -> None:
+        """Count each amount in another unit, as far away as it was."""
+
+        def edit(project: Project, clip: str, move: Move) -> Project:
+            number = _number_of(move, self._channel)
+            layer = clip_of(project, clip)
+            assert is_layer(layer)
+            amount = _in_unit(project, layer, move, move.channels[number], unit)
+            return change_departure(project, clip, move.id, number, amount=amount)
+
+        self._page._do(f"Change {self.said.lower()}: unit", self._page.of_move(edit))
 
     def _extras(self, departure: Departure) -> list[QWidget]:
         made: list[QWidget] = []
@@ -236,30 +232,22 @@ class ChannelRow(QWidget):
         mix = Segments({"srgb": "Values", "linear": "Light"}, "Mixed", {
             "srgb": "Mixed as code values of sRGB.", "linear": "Mixed as light."})  # fmt: skip
         mix.chosen.connect(lambda value: self._do("mixing", mix=value))
-        self._shows += [lambda d: button.show_colour(d.colour), lambda d: mix.show_choice(d.mix)]
+        self._show_each(lambda d: d.colour, button.show_colour)
+        self._show_each(lambda d: d.mix, mix.show_choice)
         return [button, mix]
 
     def _chance_fields(self) -> list[QWidget]:
         again = QPushButton(
             "New variation", objectName="link", toolTip="Other random draws, by the next seed."
         )
-        again.clicked.connect(
-            lambda: self._do("draws", chance=replace(self._chance(), seed=self._chance().seed + 1))
-        )
+        again.clicked.connect(lambda: self._change("draws", _drawn_again))
         rate = self._inner("Draws", "/ s", "chance", "rate", 1, 1, 0.1, 1000, "Random draws a second.")
         return [rate, again]
-
-    def _chance(self) -> Chance:
-        return self._departure.chance or Chance()
 
     def _plain(self, name: str, unit: str, field: str, step: float, decimals: int, tip: str) -> NumberField:
         made = NumberField(name, unit, step, decimals)
         made.setToolTip(f"{name}. {tip}")
-        made.tried.connect(lambda value: self._try(**{field: value}))
-        made.committed.connect(lambda value: self._do(name.lower(), **{field: value}))
-        made.dropped.connect(self._document.drop)
-        self._shows.append(lambda d: made.show_value(getattr(d, field)))
-        return made
+        return self._number(made, name.lower(), lambda d: getattr(d, field), lambda _, v: {field: v})
 
     def _inner(
         self, name: str, unit: str, owner: str, field: str, step: float, decimals: int, low: float,
@@ -269,16 +257,11 @@ class ChannelRow(QWidget):
         made.setToolTip(f"{name}. {tip}")
         kind: Callable[[float], Any] = round if whole else float
 
-        def with_it(value: float) -> dict[str, Any]:
-            return {owner: replace(getattr(self._departure, owner), **{field: kind(value)})}
+        def change(departure: Departure, value: float) -> dict[str, Any]:
+            own = getattr(departure, owner)
+            return {} if own is None else {owner: replace(own, **{field: kind(value)})}
 
-        made.tried.connect(lambda value: self._try(**with_it(value)))
-        made.committed.connect(lambda value: self._do(name.lower(), **with_it(value)))
-        made.dropped.connect(self._document.drop)
-        self._shows.append(
-            lambda d: made.show_value(getattr(getattr(d, owner), field)) if getattr(d, owner) else None
-        )
-        return made
+        return self._number(made, name.lower(), lambda d: getattr(getattr(d, owner), field), change)
 
     def _more(self) -> QToolButton:
         button = QToolButton(
@@ -312,27 +295,71 @@ class ChannelRow(QWidget):
 
     def pick_curve(self) -> CurvePicker:
         """Choose a curve for this channel alone."""
-        own = self._departure.curve or self._own_move().piece_curve
-        picker = CurvePicker(own, self._document.clip, f"Curve of {self.said.lower()}", self.window())
+        move = self._page.tuned
+        own = self._departure.curve or (move.piece_curve if move else "linear")
+        picker = CurvePicker(own, self._page.clip, f"Curve of {self.said.lower()}", self.window())
         picker.taken.connect(lambda text: self._do("curve", curve=text))
         picker.open()
         return picker
 
-    def _own_move(self) -> Move:
-        return next(m for m in getattr(self._document.clip, "moves", ()) if m.id == self._move)
-
     def remove(self) -> None:
-        """Take the channel out of the move."""
-        identity, move, number = self._document.selected or "", self._move, self._number
-        edit = lambda project: remove_departure(project, identity, move, number)  # noqa: E731
-        self._document.do(f"Take {self.said.lower()} away", edit)
+        """Take the channel out of the moves."""
+        away = lambda p, clip, move: remove_departure(p, clip, move.id, _number_of(move, self._channel))  # noqa: E731
+        self._page._do(f"Take {self.said.lower()} away", self._page.of_move(away))
 
-    def _edit(self, **changes: Any) -> Any:
-        identity, move, number = self._document.selected or "", self._move, self._number
-        return lambda project: change_departure(project, identity, move, number, **changes)
+    def _changing(self, change: Callable[[Departure], dict[str, Any]]) -> ClipEdit:
+        """The edit of this channel in each clip's move."""
 
-    def _try(self, **changes: Any) -> None:
-        self._document.try_on(self._edit(**changes))
+        def edit(project: Project, clip: str, move: Move) -> Project:
+            number = _number_of(move, self._channel)
+            return change_departure(project, clip, move.id, number, **change(move.channels[number]))
+
+        return self._page.of_move(edit)
+
+    def _change(self, what: str, change: Callable[[Departure], dict[str, Any]]) -> None:
+        self._page._do(f"Change {self.said.lower()}: {what}", self._changing(change))
 
     def _do(self, what: str, **changes: Any) -> None:
-        self._document.do(f"Change {self.said.lower()}: {what}", self._edit(**changes))
+        self._change(what, lambda _: changes)
+
+    def _number(
+        self,
+        field: NumberField,
+        what: str,
+        read: Callable[[Departure], Any],
+        change: Callable[[Departure, float], dict[str, Any]],
+    ) -> NumberField:
+        title = f"Change {self.said.lower()}: {what}"
+        edit = lambda p, clip, value: self._changing(lambda own: change(own, value))(p, clip)  # noqa: E731
+        return self._page._bind(field, title, edit, self._reading(read))
+
+    def _show_each(self, read: Callable[[Departure], Any], show: Callable[[Any], None]) -> None:
+        self._page.watch(self._reading(read), show)
+
+    def _reading(self, read: Callable[[Departure], Any]) -> Callable[[Clip], Any]:
+        return self._page.reading(lambda _, move: read(move.channels[_number_of(move, self._channel)]))
+
+
+def _number_of(move: Move, channel: str) -> int:
+    """The place of a channel among those of a move; RovixError where it has not got it."""
+    at = next((n for n, departure in enumerate(move.channels) if departure.channel == channel), None)
+    if at is None:
+        raise RovixError(f"'{move.name or move.role}' does not move {lowered(MOVE_CHANNELS[channel].label)}.")
+    return at
+
+
+def _drawn_again(departure: Departure) -> dict[str, Any]:
+    chance = departure.chance
+    return {} if chance is None else {"chance": replace(chance, seed=chance.seed + 1)}
+
+
+def _in_unit(project: Project, clip: PictureClip, move: Move, departure: Departure, unit: str) -> Amount:
+    """The amount in another unit, as far away as it was."""
+    old = departure.amount
+    stage = Scene.of(project).motion(clip).stage_of(clip.moves.index(move))
+    name, sign = moved(departure.channel)[0], -1.0 if old.value < 0 else 1.0
+    if unit == "off-frame":
+        return replace(old, value=sign, unit=unit)
+    far = float(stage.amounts(name, old)[0])
+    one = float(stage.amounts(name, replace(old, value=sign, unit=unit))[0])
+    return replace(old, value=round(sign * far / one, 4) if one else old.value, unit=unit)

@@ -5,13 +5,15 @@ from __future__ import annotations
 from typing import Any
 
 from PySide6.QtCore import QObject, Signal
-from PySide6.QtWidgets import QCheckBox, QPushButton, QWidget
+from PySide6.QtWidgets import QPushButton, QWidget
 
 from rovix.desktop.sheet.drop_down import DropDown
+from rovix.desktop.sheet.motion.move_page import MovePage
 from rovix.desktop.sheet.number_field import NumberField
-from rovix.desktop.sheet.parts import Rows, Segments
+from rovix.desktop.sheet.parts import Rows, Segments, Tick
+from rovix.edit.arrange import last_line_to_mid_height
 from rovix.edit.tree import replace
-from rovix.model import Caret, Typing
+from rovix.model import Caret, Move, Typing
 
 _RHYTHMS = {"even": "Even", "uneven": "Uneven", "tapped": "Tapped"}
 _RHYTHM_TIPS = {
@@ -23,25 +25,20 @@ _CARETS = {"none": "No caret", "bar": "Bar", "block": "Block", "underline": "Und
 
 
 class TypingControls(QObject):
-    """Rows that show how a move types and say what that is to become; None where it does not type."""
+    """Rows that show and set how the move that is tuned types; None where it does not type."""
 
-    tried = Signal(object)
-    committed = Signal(str, object)
-    dropped = Signal()
     tapping = Signal()
-    drawn_again = Signal()
-    to_middle = Signal()
 
-    def __init__(self, rows: Rows) -> None:
+    def __init__(self, page: MovePage, rows: Rows) -> None:
         # Long: the controls in the order in which they stand, a statement or two each.
         super().__init__(rows)
-        self._typing = Typing()
-        self.on = QCheckBox("Typed", toolTip="Pieces come at once, one after the other, in a rhythm.")
-        self.on.clicked.connect(
-            lambda on: self.committed.emit("Type it" if on else "Do not type it", Typing() if on else None)
-        )
+        self._page = page
+        self.on = Tick("Typed", "Pieces come at once, one after the other, in a rhythm.")
+        self.on.clicked.connect(self._turn)
+        page.show_each(lambda move: move.typing is not None, self.on.show_ticked)
         self._rhythm = Segments(_RHYTHMS, "Rhythm", _RHYTHM_TIPS)
         self._rhythm.chosen.connect(lambda value: self._give("Change the rhythm", rhythm=value))
+        page.show_each(lambda move: move.typing.rhythm, self._rhythm.show_choice)
         self._least = self._number(
             "Least", "f", "least", 1, 1000, "The shortest gap; only its share of the longest counts."
         )
@@ -57,24 +54,26 @@ class TypingControls(QObject):
         )
         self.tap.clicked.connect(self.tapping)
         self._again = QPushButton("New variation", objectName="link", toolTip="Other gaps, by the next seed.")
-        self._again.clicked.connect(self.drawn_again)
+        self._again.clicked.connect(
+            lambda: page.give("Draw the gaps again", lambda move: {"seed": move.seed + 2})
+        )
         self._middle = QPushButton("To mid height", objectName="link")
         self._middle.setToolTip(
             "Places the layer so that its last line, where the typed one stays, is at mid height."
         )
-        self._middle.clicked.connect(self.to_middle)
+        self._middle.clicked.connect(lambda: page._do("Last line to mid height", last_line_to_mid_height))
         self._caret = DropDown(accessibleName="Caret", toolTip="What stands behind the piece typed last.")
         for shape, said in _CARETS.items():
             self._caret.addItem(said, shape)
         self._caret.activated.connect(lambda _: self._choose_caret())
+        page.show_each(_caret_of, self._caret.show_data)
         self._wink = self._of_caret(
             "Wink", "wink", 60, "Seconds of one wink while nothing is typed; 0 for none."
         )
         self._stays = self._of_caret("Stays", "stays", 3600, "How long it stays when all is typed.")
-        self._height = QCheckBox("Keep one height")
-        self._height.setToolTip(
-            "Lines typed before move up a step, so that the typed one is where the last one rests."
-        )
+        tip = "Lines typed before move up a step, so that the typed one is where the last one rests."
+        self._height = Tick("Keep one height", tip)
+        page.show_each(lambda move: move.typing.one_height, self._height.show_ticked)
         self._height.clicked.connect(lambda on: self._give("Change the height of lines", one_height=on))
         rows.add("", [self.on])
         self._always = self._rows_of(rows, {"Rhythm": [self._rhythm]})
@@ -92,9 +91,7 @@ class TypingControls(QObject):
 
     def show_typing(self, typing: Typing | None, several: bool) -> None:
         """Show how a move types; `several` pieces are there to be typed."""
-        self.on.setChecked(typing is not None)
         self.on.setEnabled(several or typing is not None)
-        self._typing = typing or Typing()
         for widget in self._always:
             widget.setVisible(typing is not None)
         for widget in self._gaps:
@@ -104,20 +101,14 @@ class TypingControls(QObject):
             widget.setVisible(typing is not None and typing.rhythm == "tapped")
         for widget in self._winks:
             widget.setVisible(typing is not None and typing.caret is not None)
-        self._show_fields(self._typing)
+        taps = len(typing.taps) if typing else 0
+        self.tap.setText(f"Tap it in… ({taps} taps)" if taps else "Tap it in…")
 
-    def _show_fields(self, typing: Typing) -> None:
-        self._rhythm.show_choice(typing.rhythm)
-        self._least.show_value(typing.least)
-        self._most.show_value(typing.most)
-        self._stops.show_value(typing.at_stops)
-        self._ends.show_value(typing.at_ends)
-        self._height.setChecked(typing.one_height)
-        self._caret.setCurrentIndex(self._caret.findData(typing.caret.shape if typing.caret else "none"))
-        self.tap.setText(f"Tap it in… ({len(typing.taps)} taps)" if typing.taps else "Tap it in…")
-        if typing.caret is not None:
-            self._wink.show_value(typing.caret.wink)
-            self._stays.show_value(typing.caret.stays)
+    def _turn(self, on: bool) -> None:
+        self._page.give(
+            "Type it" if on else "Do not type it",
+            lambda move: {"typing": (move.typing or Typing()) if on else None},
+        )
 
     def _number(
         self, name: str, unit: str, field: str, low: float, high: float, tip: str, step: float = 1.0
@@ -125,33 +116,47 @@ class TypingControls(QObject):
         made = NumberField(name, unit, step, 0 if step == 1 else 1, low=low, high=high)
         made.setToolTip(f"{name}. {tip}")
         kind = round if step == 1 else float
-        made.tried.connect(lambda value: self.tried.emit(replace(self._typing, **{field: kind(value)})))
-        made.committed.connect(
-            lambda value: self._give(f"Change the gaps: {name.lower()}", **{field: kind(value)})
+        return self._page.number(
+            made,
+            f"Change the gaps: {name.lower()}",
+            lambda move: float(getattr(move.typing, field)),
+            lambda move, value: _typed(move, **{field: kind(value)}),
         )
-        made.dropped.connect(self.dropped)
-        return made
 
     def _of_caret(self, name: str, field: str, high: float, tip: str) -> NumberField:
         made = NumberField(name, "s", 0.05, 2, low=0, high=high)
         made.setToolTip(f"{name}. {tip}")
-
-        def with_it(value: float) -> Typing:
-            return replace(
-                self._typing, caret=replace(self._typing.caret or Caret(), **{field: float(value)})
-            )
-
-        made.tried.connect(lambda value: self.tried.emit(with_it(value)))
-        made.committed.connect(
-            lambda value: self.committed.emit(f"Change the caret: {name.lower()}", with_it(value))
+        return self._page.number(
+            made,
+            f"Change the caret: {name.lower()}",
+            lambda move: float(getattr(move.typing.caret, field)),
+            lambda move, value: _with_caret(move, **{field: float(value)}),
         )
-        made.dropped.connect(self.dropped)
-        return made
 
     def _choose_caret(self) -> None:
         shape = self._caret.currentData()
-        caret = None if shape == "none" else replace(self._typing.caret or Caret(), shape=shape)
-        self._give("Change the caret", caret=caret)
+        if shape == "none":
+            self._give("Change the caret", caret=None)
+        else:
+            self._page.give("Change the caret", lambda move: _with_caret(move, shape=shape))
 
     def _give(self, title: str, **changes: Any) -> None:
-        self.committed.emit(title, replace(self._typing, **changes))
+        self._page.give(title, lambda move: _typed(move, **changes))
+
+
+def _caret_of(move: Move) -> str | None:
+    """The caret's shape; None where nothing is typed."""
+    if move.typing is None:
+        return None
+    return move.typing.caret.shape if move.typing.caret else "none"
+
+
+def _typed(move: Move, **changes: Any) -> dict[str, Any]:
+    """The move's typing with fields changed, where it types."""
+    return {} if move.typing is None else {"typing": replace(move.typing, **changes)}
+
+
+def _with_caret(move: Move, **changes: Any) -> dict[str, Any]:
+    if move.typing is None:
+        return {}
+    return _typed(move, caret=replace(move.typing.caret or Caret(), **changes))
