@@ -22,11 +22,10 @@ from rovix.desktop.dialogs.finder import Finder
 from rovix.desktop.window import Window
 from rovix.edit.address import put_held
 from rovix.edit.tree import replace, replace_clip
-from rovix.model import Key, Keys, MotionPath, PathKey, Plain, Project, ShapeClip, Track, Transform
+from rovix.model import Key, Keys, MotionPath, PathKey, Plain, Project
 from rovix.model.effects.blur import Blur
 from rovix.model.effects.echo_trail import EchoTrail
 from rovix.model.effects.fill_sweep import FillSweep
-from rovix.model.effects.wipe import Follow, Wipe
 from rovix.model.effects.wrap_around import WrapAround
 from rovix.motion import picture_plan
 from rovix.paint import Painter
@@ -123,27 +122,7 @@ def _effects(window: Window) -> None:
     QTest.qWait(3000)
     _save(window, "effects")
     document.undo()
-    shape = ShapeClip(
-        id="ball", name="Ball", start=12, length=180, form="ellipse", width=150.0, height=150.0,
-        fill=Plain(colour="#e0522a"), transform=Transform(x=60.0, y=-64.0),
-    )  # fmt: skip
-
-    def edit(project: Project) -> Project:
-        sequence = project.sequence
-        tracks = (*sequence.tracks, Track(id="over", name="Ball", clips=(shape,)))
-        project = replace(project, sequences=(replace(sequence, tracks=tracks), *project.sequences[1:]))
-        followed = (Wipe(follows=Follow(layer="ball")),)
-        return replace_clip(without_moves(project), "title", lambda c: replace(c, effects=followed))
-
-    document.do("Follow", edit)
-    document.select("title")
-    page = window.sheet.page("Effects")
-    page._fold(document.clip.effects[0].id)
-    document.seek(70)
-    QTest.qWait(3000)
-    _save(window, "edge-follows")
-    document.undo()
-    _open(window, "Transform")
+    _open(window, "Motion")
 
 
 def _motion_path(window: Window) -> None:

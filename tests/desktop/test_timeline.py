@@ -94,10 +94,10 @@ def test_clips_are_selected_with_the_keyboard(window):
     assert set(document.selection) == {"back", "two", "three"}
     press(window, Key.Key_D, CTRL | SHIFT)
     assert document.selection == ()
-    press(window, Key.Key_Right, ALT)
-    press(window, Key.Key_Right, ALT | SHIFT)
+    window.run("select-next")
+    window.run("add-next")
     assert document.selection == ("shot", "one")
-    press(window, Key.Key_Left, ALT)
+    window.run("select-previous")
     assert document.selection == ("shot",)
 
 
@@ -382,7 +382,7 @@ def test_tracks_are_reordered_and_resized(window):
     drag(canvas, QPoint(40, low.top + 12), QPoint(40, high.top + 12))
     assert names() == ["Shots", "High", "Low", "Noise"]
     document.select("one")
-    press(window, Key.Key_Down, ALT)
+    window.run("track-down")
     assert names() == ["Shots", "Low", "High", "Noise"]
     high = row_of(window, "two")
     drag(canvas, QPoint(60, high.bottom), QPoint(60, high.bottom + 21))

@@ -25,7 +25,7 @@ from rovix.errors import RovixError
 from rovix.formats import parse_project, project_bytes
 from rovix.formats.look_file import SavedLook, look_bytes, parse_look
 from rovix.formats.move_file import MOVES, SavedMove
-from rovix.model import Project
+from rovix.model import Clip, Project
 from rovix.model.clip_kinds import has_words, is_layer
 from rovix.motion.at_frame import at_frame
 
@@ -155,6 +155,22 @@ def paste(window: Frame) -> None:
         window.import_media(files)
     else:
         document.problem.emit("There is no clip, key or file on the clipboard. Copy one first.")
+
+
+def copied_clips(document: Document) -> list[Clip]:
+    """The clips on the clipboard from below; none, with a message, where there are none."""
+    data = QGuiApplication.clipboard().mimeData()
+    if data is None or not data.hasFormat(_KIND):
+        document.problem.emit(
+            "There is no clip on the clipboard. Copy the one whose attributes you want first."
+        )
+        return []
+    try:
+        source = parse_project(Path("The clipboard"), bytes(data.data(_KIND).data()))
+    except RovixError as wrong:
+        document.problem.emit(str(wrong))
+        return []
+    return [clip for track in source.sequence.tracks for clip in track.clips]
 
 
 def _paste_clips(document: Document, content: bytes) -> None:

@@ -12,6 +12,7 @@ from rovix.model import Media
 
 if TYPE_CHECKING:
     from PySide6.QtCore import QSettings, QUrl
+    from PySide6.QtGui import QAction
 
     from rovix.desktop.document import Document
     from rovix.desktop.messages import Message, Messages
@@ -50,6 +51,12 @@ class ShelfPart(Protocol):
     def stop_trying(self) -> None: ...
 
 
+class TransportPart(Protocol):
+    """The bar under the picture, as others see it."""
+
+    def begin_typing(self) -> None: ...
+
+
 class Frame(QMainWindow):
     """The window; :class:`rovix.desktop.window.Window` makes it all."""
 
@@ -59,6 +66,7 @@ class Frame(QMainWindow):
     thumbnails: Thumbnails
     viewer: Viewer
     timeline: Timeline
+    transport: TransportPart
     sheet: Sheet
     shelf: ShelfPart
     files: FilesPart
@@ -74,6 +82,9 @@ class Frame(QMainWindow):
         return float(self.document.rate.fraction)
 
     def run(self, identity: str) -> None:
+        raise NotImplementedError
+
+    def action(self, identity: str) -> QAction:
         raise NotImplementedError
 
     def refresh_commands(self) -> None:
@@ -98,6 +109,9 @@ class Frame(QMainWindow):
         raise NotImplementedError
 
     def pick_font(self) -> Any:
+        raise NotImplementedError
+
+    def paste_attributes(self) -> Any:
         raise NotImplementedError
 
     def find_words(self) -> Any:

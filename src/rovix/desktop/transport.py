@@ -5,13 +5,13 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QSize
-from PySide6.QtGui import QFont, QResizeEvent
+from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QToolButton, QWidget
 
 from rovix.desktop.rehearsal import rehearsed_part
 from rovix.desktop.theme import font, icon
+from rovix.desktop.time_field import TimeField
 from rovix.model.clip_kinds import is_layer
-from rovix.time import timecode
 
 if TYPE_CHECKING:
     from rovix.desktop.frame import Frame
@@ -24,13 +24,7 @@ class Transport(QWidget):
         # Long: the controls in the order in which they stand, a statement or two each.
         super().__init__()
         self._window = window
-        self._time = QLabel("", accessibleName="Timecode", toolTip="Timecode of the playhead, HH:MM:SS:FF.")
-        face = font(1.25, QFont.Weight.Bold)
-        face.setItalic(True)
-        self._time.setFont(face)
-        self._time.setStyleSheet(f"font-size: {face.pixelSize()}px; font-weight: 700; font-style: italic;")
-        # Of one width for every figure, so that a new frame does not lay the bar out anew.
-        self._time.setFixedWidth(round(7.3 * face.pixelSize()))
+        self._time = TimeField(window)
         self._layer = QLabel("", objectName="muted", toolTip="The playhead as a frame of the selected layer.")
         self._start = self._tool("to-start", "To the start (Home)", "to-start")
         self._end = self._tool("to-end", "To the end (End)", "to-end")
@@ -73,6 +67,10 @@ class Transport(QWidget):
         self.show_playing(False)
         # The bar never changes its height, or the picture above it would jump.
         self.setFixedHeight(max(40, round(3.2 * font().pixelSize())))
+
+    def begin_typing(self) -> None:
+        """Type the frame or time to go to."""
+        self._time.begin_typing()
 
     def minimumSizeHint(self) -> QSize:
         return QSize(220, super().minimumSizeHint().height())
@@ -119,7 +117,7 @@ class Transport(QWidget):
 
     def refresh(self) -> None:
         document = self._window.document
-        self._time.setText(timecode(document.playhead, document.rate))
+        self._time.show_frame(document.playhead)
         if document.playing:
             return
         clip = document.clip

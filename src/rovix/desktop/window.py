@@ -24,7 +24,8 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from rovix.desktop.commands import COMMANDS, MENUS, command
+from rovix.desktop.commands import COMMANDS, MENUS, Command, command
+from rovix.desktop.context_menus import context_menu
 from rovix.desktop.document import Document
 from rovix.desktop.files import Files, asked
 from rovix.desktop.messages import Message, Messages
@@ -59,6 +60,7 @@ class Window(WindowDialogs, WindowLevels, WindowMedia):
 
     files: Files
     shelf: Shelf
+    transport: Transport
 
     def __init__(
         self,
@@ -146,14 +148,26 @@ class Window(WindowDialogs, WindowLevels, WindowMedia):
         for name in MENUS:
             menu = bar.addMenu(name)
             menu.aboutToShow.connect(self.refresh_commands)
+            under: dict[str, QMenu] = {}
             for item in COMMANDS:
                 if item.menu == name:
-                    if item.ruled:
-                        menu.addSeparator()
-                    menu.addAction(self._action(item.id))
-                    if item.id == "open":
-                        self._recent = menu.addMenu("Open recent")
+                    self._put_in_menu(menu, under, item)
         return bar
+
+    def _put_in_menu(self, menu: QMenu, under: dict[str, QMenu], item: Command) -> None:
+        """Put a command into its menu, or the submenu that it belongs under, made where its first stands."""
+        if item.under and item.under not in under:
+            under[item.under] = menu.addMenu(item.under)
+        place = under.get(item.under, menu)
+        if item.ruled and not place.isEmpty():
+            place.addSeparator()
+        place.addAction(self._action(item.id))
+        if item.id == "open":
+            self._recent = menu.addMenu("Open recent")
+
+    def action(self, identity: str) -> QAction:
+        """What runs a command from menus."""
+        return self._actions[identity]
 
     def _action(self, identity: str) -> QAction:
         item = command(identity)
@@ -177,7 +191,8 @@ class Window(WindowDialogs, WindowLevels, WindowMedia):
         projector.play_changed.connect(self._play_changed)
         self.timeline.canvas.open_words.connect(lambda: viewer.edit_words())
         self.timeline.canvas.open_clip.connect(lambda _: self.open_selected())
-        self.timeline.canvas.wants_key_menu.connect(self._show_key_menu)
+        for part in (self.timeline.canvas, viewer):
+            part.wants_menu.connect(self._show_menu)
         document.keys.changed.connect(self.refresh_commands)
         document.opened.connect(self._say_missing)
         document.problem.connect(self.messages.problem)
@@ -269,14 +284,10 @@ class Window(WindowDialogs, WindowLevels, WindowMedia):
         for title in given_up:
             self.messages.notice(f"Another project was opened meanwhile.\n{title} was given up.")
 
-    def _show_key_menu(self, at: QPoint) -> None:
-        """What can be done with the selected keys, under the mouse."""
-        menu = QMenu(self)
-        for item in COMMANDS:
-            if item.menu == "Keys" and item.when(self):
-                if item.ruled:
-                    menu.addSeparator()
-                menu.addAction(self._actions[item.id])
+    def _show_menu(self, place: str, at: QPoint) -> None:
+        """What can be done with what is under the mouse."""
+        menu = context_menu(self, place)
+        menu.aboutToHide.connect(menu.deleteLater)
         menu.popup(at)
 
     # The window itself

@@ -13,6 +13,7 @@ from PySide6.QtWidgets import (
     QVBoxLayout,
 )
 
+from rovix.desktop.clipboard import copied_clips
 from rovix.desktop.commands.keys_menu import chosen_keys
 from rovix.desktop.dialogs.credits_window import CreditsWindow
 from rovix.desktop.dialogs.curve_picker import CurvePicker
@@ -20,6 +21,7 @@ from rovix.desktop.dialogs.export_window import ExportWindow
 from rovix.desktop.dialogs.find_words import FindWords
 from rovix.desktop.dialogs.finder import Finder, Shortcuts
 from rovix.desktop.dialogs.font_picker import FontPicker
+from rovix.desktop.dialogs.paste_attributes import PasteAttributes
 from rovix.desktop.frame import Frame
 from rovix.desktop.sheet.text_page import TextPage
 from rovix.edit.keys import keys_of, set_curves
@@ -53,6 +55,17 @@ class WindowDialogs(Frame):
         picker.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         picker.open()
         return picker
+
+    def paste_attributes(self) -> PasteAttributes | None:
+        """Ask what of the copied clip the selected ones are to take on."""
+        self.finish_typing()
+        clips = copied_clips(self.document)
+        if not clips:
+            return None
+        dialog = PasteAttributes(self, clips[-1])
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()
+        return dialog
 
     def find_words(self) -> FindWords:
         """Find and replace in the words of all layers."""

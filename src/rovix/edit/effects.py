@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
+from rovix.edit.fresh import fresh_ids
 from rovix.edit.transform import layer_transform
 from rovix.edit.tree import replace, replace_clip
 from rovix.errors import RovixError
@@ -46,6 +47,27 @@ def remove_effect(project: Project, identity: str, effect: str) -> Project:
     def change(own: tuple[Effect, ...]) -> tuple[Effect, ...]:
         at = _index(own, effect)
         return (*own[:at], *own[at + 1 :])
+
+    return _changed(project, identity, change)
+
+
+def duplicate_effect(project: Project, identity: str, effect: str) -> Project:
+    """Put a copy of an effect behind it."""
+
+    def change(own: tuple[Effect, ...]) -> tuple[Effect, ...]:
+        at = _index(own, effect)
+        return (*own[: at + 1], fresh_ids(own[at]), *own[at + 1 :])
+
+    return _changed(project, identity, change)
+
+
+def reset_effect(project: Project, identity: str, effect: str) -> Project:
+    """Put an effect back to what a new one of its kind has."""
+
+    def change(own: tuple[Effect, ...]) -> tuple[Effect, ...]:
+        at = _index(own, effect)
+        kind = type(own[at])
+        return (*own[:at], kind(**kind.facts.fresh, id=effect), *own[at + 1 :])
 
     return _changed(project, identity, change)
 

@@ -52,6 +52,28 @@ def remove_part(project: Project, identity: str, part: str) -> Project:
     return _changed(project, identity, change)
 
 
+def duplicate_part(project: Project, identity: str, part: str) -> Project:
+    """Put a copy of a part above it."""
+
+    def change(look: Look) -> Look:
+        at = _index(look, part)
+        return replace(look, parts=(*look.parts[:at], fresh_ids(look.parts[at]), *look.parts[at:]))
+
+    return _changed(project, identity, change)
+
+
+def reset_part(project: Project, identity: str, part: str) -> Project:
+    """Put a part back to what a new one of its kind has."""
+
+    def change(look: Look) -> Look:
+        at = _index(look, part)
+        rest = replace(look, parts=(*look.parts[:at], *look.parts[at + 1 :]))
+        kind = str(type(look.parts[at]).__struct_config__.tag)
+        return _put(look, at, replace(_new_part(rest, kind), id=part))
+
+    return _changed(project, identity, change)
+
+
 def move_part(project: Project, identity: str, part: str, to: int) -> Project:
     """Put a part at a place in the order, counted from the top."""
 

@@ -52,6 +52,44 @@ def frame_of(text: str, rate: Rate | Fraction | int | str) -> int:
     return label - dropped * (total_minutes - total_minutes // 10)
 
 
+_PARTS = re.compile(r"(?:(?:(\d+)[:;])?(\d+)[:;])?(\d+)[:;](\d+)", re.ASCII)
+_COUNT = re.compile(r"(\d+(?:[.,]\d+)?)\s*(f|s|ms)?", re.ASCII)
+
+
+def frame_from(text: str, rate: Rate | Fraction | int | str, now: int = 0) -> int:
+    """The frame that is typed: a whole label, its last parts (``1:12`` is 1 s and 12 frames), frames
+    (``350``, ``350f``) or seconds (``2.5s``); ``+`` and ``-`` before it go on or back from frame `now`.
+
+    The frame may lie before 0 or after any end. ValueError, with the reason, for anything else.
+
+    >>> frame_from("1:12", 25), frame_from("350f", 25)
+    (37, 350)
+    >>> frame_from("+15", 25, 100), frame_from("-0.4s", 25, 100)
+    (115, 90)
+    """
+    rate, typed = Rate(rate), text.strip().replace("−", "-")
+    way = {"+": 1, "-": -1}.get(typed[:1], 0)
+    plain = typed[1:].strip() if way else typed
+    frames = _frames_typed(plain, rate, text)
+    return now + way * frames if way else frames
+
+
+def _frames_typed(plain: str, rate: Rate, text: str) -> int:
+    if _LABEL.fullmatch(plain):
+        return frame_of(plain, rate)
+    parts = _PARTS.fullmatch(plain)
+    if parts is not None:
+        hours, minutes, seconds, frames = (int(part or 0) for part in parts.groups())
+        return ((hours * 60 + minutes) * 60 + seconds) * rate.nominal + frames
+    count = _COUNT.fullmatch(plain)
+    if count is None:
+        raise ValueError(
+            f"'{text.strip()}' is no time. Write 1:12, 350f, 2.5s, or +15 to go on by 15 frames."
+        )
+    number, unit = Fraction(count[1].replace(",", ".")), count[2] or "f"
+    return round(number if unit == "f" else number * rate.fraction / (1000 if unit == "ms" else 1))
+
+
 def _labels_dropped(rate: Rate) -> int:
     """How many labels a minute leaves out; ValueError where drop-frame is not defined."""
     if rate.fraction.denominator != 1001 or rate.nominal % 30:

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from rovix.desktop.commands.command import Command, Run, called, done, layer
-from rovix.edit.arrange import align_layers, distribute_layers
+from rovix.desktop.commands.command import Command, Run, called, done, layer, on_each
+from rovix.edit.arrange import align_layers, distribute_layers, move_in_frame
 from rovix.edit.following import follow
 from rovix.edit.guides import add_guide, clear_guides
 from rovix.edit.values import reset_channels
@@ -21,6 +21,18 @@ def _align(side: str) -> Run:
         document = window.document
         chosen, frame = document.selection, document.playhead
         document.do(f"Align {called(window)}", lambda p: align_layers(p, chosen, frame, side))
+
+    return run
+
+
+_WAYS = {"left": (-1, 0), "right": (1, 0), "up": (0, -1), "down": (0, 1)}
+
+
+def _moved(way: str, far: int) -> Run:
+    def run(window: Frame) -> None:
+        across, down = (step * far for step in _WAYS[way])
+        frame = window.document.playhead
+        on_each("Move", lambda p, i: move_in_frame(p, i, frame, across, down))(window)
 
     return run
 
@@ -94,23 +106,26 @@ def _three(window: Frame) -> bool:
 
 
 ARRANGE = (
-    Command("align-left", "Align left", "Arrange", "Ctrl+Alt+Left", _align("left"), layer),
-    Command("align-centre", "Align in the middle across", "Arrange", "Ctrl+Alt+H", _align("centre"), layer),
-    Command("align-right", "Align right", "Arrange", "Ctrl+Alt+Right", _align("right"), layer),
-    Command("align-top", "Align top", "Arrange", "Ctrl+Alt+Up", _align("top"), layer, ruled=True),
-    Command("align-middle", "Align in the middle down", "Arrange", "Ctrl+Alt+M", _align("middle"), layer),
-    Command("align-bottom", "Align bottom", "Arrange", "Ctrl+Alt+Down", _align("bottom"), layer),
-    Command("space-across", "Even gaps across", "Arrange", "", _space(0, "gaps"), _three, ruled=True),
-    Command("space-down", "Even gaps down", "Arrange", "", _space(1, "gaps"), _three),
-    Command("middles-across", "Even middles across", "Arrange", "", _space(0, "middles"), _three),
-    Command("middles-down", "Even middles down", "Arrange", "", _space(1, "middles"), _three),
+    Command("align-left", "Align left", "Arrange", "Ctrl+Alt+Left", _align("left"), layer, under="Align"),
+    Command("align-centre", "Align in the middle across", "Arrange", "Ctrl+Alt+H", _align("centre"), layer, under="Align"),
+    Command("align-right", "Align right", "Arrange", "Ctrl+Alt+Right", _align("right"), layer, under="Align"),
+    Command("align-top", "Align top", "Arrange", "Ctrl+Alt+Up", _align("top"), layer, ruled=True, under="Align"),
+    Command("align-middle", "Align in the middle down", "Arrange", "Ctrl+Alt+M", _align("middle"), layer, under="Align"),
+    Command("align-bottom", "Align bottom", "Arrange", "Ctrl+Alt+Down", _align("bottom"), layer, under="Align"),
+    Command("space-across", "Even gaps across", "Arrange", "", _space(0, "gaps"), _three, under="Space out"),
+    Command("space-down", "Even gaps down", "Arrange", "", _space(1, "gaps"), _three, under="Space out"),
+    Command("middles-across", "Even middles across", "Arrange", "", _space(0, "middles"), _three, under="Space out"),
+    Command("middles-down", "Even middles down", "Arrange", "", _space(1, "middles"), _three, under="Space out"),
+    *(Command(f"layer-{way}{far}", f"Move {way} by {far} px", "Arrange", f"{keys}{way.capitalize()}",
+              _moved(way, far), layer, under="Move in the picture")
+      for far, keys in ((1, "Alt+"), (10, "Alt+Shift+")) for way in _WAYS),
     Command("transform-reset", "Reset the whole transform", "Arrange", "", _reset, layer, ruled=True),
     Command("follow-leader", "Follow the last selected", "Arrange", "", _follow_leader, _several, ruled=True),
     Command("snap", "Snap to lines and layers", "Arrange", "Shift+N", _toggle("snaps"),
             checked=lambda w: w.viewer.snaps, ruled=True),
-    Command("guides", "Show the guides", "Arrange", "Shift+U", _toggle("show_guides"), checked=lambda w: w.viewer.show_guides),
-    Command("guide-upright", "Add an upright guide…", "Arrange", "", _guide(True)),
-    Command("guide-level", "Add a level guide…", "Arrange", "", _guide(False)),
+    Command("guides", "Show the guides", "Arrange", "Shift+U", _toggle("show_guides"), checked=lambda w: w.viewer.show_guides, under="Guides"),
+    Command("guide-upright", "Add an upright guide…", "Arrange", "", _guide(True), under="Guides"),
+    Command("guide-level", "Add a level guide…", "Arrange", "", _guide(False), under="Guides"),
     Command("guides-clear", "Take all guides away", "Arrange", "",
-            lambda w: done(w.document.do("Take all guides away", clear_guides)), _has_guides),
+            lambda w: done(w.document.do("Take all guides away", clear_guides)), _has_guides, under="Guides"),
 )  # fmt: skip

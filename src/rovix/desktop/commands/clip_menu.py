@@ -9,11 +9,10 @@ from rovix.desktop.commands.command import (
     Command,
     ManyEdit,
     Run,
-    called,
     heard,
     layer,
     making,
-    on_leader,
+    on_each,
     on_selection,
     selected,
     several,
@@ -23,10 +22,13 @@ from rovix.edit import clip_by_id, set_move_length, trim_end, trim_start
 from rovix.edit.clips import slip
 from rovix.edit.groups import group_clips, ungroup
 from rovix.edit.playing import freeze, play_backwards, play_there_and_back, play_times
-from rovix.edit.selected_clips import STAGGERED, chain_landings, on_each, stagger_clips
+from rovix.edit.selected_clips import STAGGERED, chain_landings, stagger_clips
+from rovix.edit.selected_clips import on_each as done_to_each
 from rovix.edit.sound import change_sound
 from rovix.edit.transitions import KINDS, set_transition, transition_near
-from rovix.model import Project
+from rovix.edit.tree import clip_of, title_of
+from rovix.errors import RovixError
+from rovix.model import Clip, Project
 from rovix.model.clip_kinds import holds_tracks, is_nesting, is_played
 
 if TYPE_CHECKING:
@@ -39,15 +41,15 @@ def _trim(edge: str) -> Run:
     def run(window: Frame) -> None:
         frame = window.document.playhead
         edit = trim_start if edge == "start" else trim_end
-        on_selection(f"Trim the {edge} of", lambda p, ids: on_each(ids, lambda q, i: edit(q, i, frame))(p))(
-            window
-        )
+        on_selection(
+            f"Trim the {edge} of", lambda p, ids: done_to_each(ids, lambda q, i: edit(q, i, frame))(p)
+        )(window)
 
     return run
 
 
 def _slip(frames: int) -> Run:
-    return on_leader("Slip", lambda project, identity: slip(project, identity, frames))
+    return on_each("Slip", lambda project, identity: slip(project, identity, frames))
 
 
 def _fade(edge: str) -> Run:
@@ -56,9 +58,9 @@ def _fade(edge: str) -> Run:
         if clip is None or document.playhead not in clip.span:
             document.problem.emit("Put the playhead inside the clip: the fade goes to it.")
             return
-        frames = document.playhead - clip.start if edge == "fade_in" else clip.span.end - document.playhead
-        said = "Fade in" if edge == "fade_in" else "Fade out"
-        document.do(f"{said} {called(window)}", lambda p: change_sound(p, clip.id, **{edge: frames}))
+        on_each(
+            "Fade in" if edge == "fade_in" else "Fade out", lambda p, i: _faded(p, i, edge, document.playhead)
+        )(window)
 
     return run
 
@@ -69,13 +71,28 @@ def _move_edge(role: str) -> Run:
         if clip is None or document.playhead not in clip.span:
             document.problem.emit("Put the playhead inside the layer: the move ends or begins there.")
             return
-        local = document.playhead - clip.start
-        frames = local if role == "entrance" else clip.length - 1 - local
-        document.do(
-            f"Change the {role} of {called(window)}", lambda p: set_move_length(p, clip.id, role, frames)
-        )
+        on_each(f"Change the {role} of", lambda p, i: _landed(p, i, role, document.playhead))(window)
 
     return run
+
+
+def _inside(project: Project, identity: str, playhead: int) -> Clip:
+    clip = clip_of(project, identity)
+    if playhead not in clip.span:
+        raise RovixError(f"The playhead is not inside '{title_of(clip)}'.")
+    return clip
+
+
+def _faded(project: Project, identity: str, edge: str, playhead: int) -> Project:
+    clip = _inside(project, identity, playhead)
+    frames = playhead - clip.start if edge == "fade_in" else clip.span.end - playhead
+    return change_sound(project, identity, **{edge: frames})
+
+
+def _landed(project: Project, identity: str, role: str, playhead: int) -> Project:
+    clip = _inside(project, identity, playhead)
+    local = playhead - clip.start
+    return set_move_length(project, identity, role, local if role == "entrance" else clip.length - 1 - local)
 
 
 def _stagger_clips(from_top: bool) -> Run:
@@ -119,13 +136,13 @@ def _group_selected(window: Frame) -> bool:
 def _times(window: Frame) -> None:
     times = window.ask_number("Play several times", "How many times", 2, 0.01, 10_000, "×")
     if times is not None:
-        on_leader("Repeat", lambda p, i: play_times(p, i, times))(window)
+        on_each("Repeat", lambda p, i: play_times(p, i, times))(window)
 
 
 def _freeze(window: Frame) -> None:
     document = window.document
     frames = document.rate.length(FROZEN_SECONDS)
-    on_leader("Freeze a frame of", lambda p, i: freeze(p, i, document.playhead, frames))(window)
+    on_each("Freeze a frame of", lambda p, i: freeze(p, i, document.playhead, frames))(window)
 
 
 def _join(kind: str) -> Run:
@@ -147,38 +164,38 @@ def _rename(window: Frame) -> None:
 
 
 def _on_each(edit: Callable[[Project, str], Project]) -> ManyEdit:
-    return lambda project, ids: on_each(ids, edit)(project)
+    return lambda project, ids: done_to_each(ids, edit)(project)
 
 
 CLIP = (
     Command("rename", "Rename…", "Clip", "Shift+F2", _rename, selected),
-    Command("trim-start", "Trim the start to the playhead", "Clip", "Ctrl+[", _trim("start"), selected, ruled=True),
-    Command("trim-end", "Trim the end to the playhead", "Clip", "Ctrl+]", _trim("end"), selected),
-    Command("slip-back", "Slip: show material a frame earlier", "Clip", "Alt+,", _slip(-1), timed),
-    Command("slip-on", "Slip: show material a frame later", "Clip", "Alt+.", _slip(1), timed),
-    Command("entrance-here", "Entrance lands at the playhead", "Clip", "Shift+[", _move_edge("entrance"), layer),
-    Command("exit-here", "Exit leaves at the playhead", "Clip", "Shift+]", _move_edge("exit"), layer),
-    Command("fade-in-here", "Sound fades in up to the playhead", "Clip", "Alt+[", _fade("fade_in"), heard),
-    Command("fade-out-here", "Sound fades out from the playhead", "Clip", "Alt+]", _fade("fade_out"), heard),
-    Command("stagger-clips", "Stagger clips, bottom first…", "Clip", "", _stagger_clips(False), several, ruled=True),
-    Command("stagger-clips-down", "Stagger clips, top first…", "Clip", "", _stagger_clips(True), several),
+    Command("trim-start", "Trim the start to the playhead", "Clip", "Ctrl+[", _trim("start"), selected, ruled=True, under="Trim and slip"),
+    Command("trim-end", "Trim the end to the playhead", "Clip", "Ctrl+]", _trim("end"), selected, under="Trim and slip"),
+    Command("slip-back", "Slip: show material a frame earlier", "Clip", "Alt+,", _slip(-1), timed, under="Trim and slip"),
+    Command("slip-on", "Slip: show material a frame later", "Clip", "Alt+.", _slip(1), timed, under="Trim and slip"),
+    Command("entrance-here", "Entrance lands at the playhead", "Clip", "Shift+[", _move_edge("entrance"), layer, under="Trim and slip"),
+    Command("exit-here", "Exit leaves at the playhead", "Clip", "Shift+]", _move_edge("exit"), layer, under="Trim and slip"),
+    Command("fade-in-here", "Sound fades in up to the playhead", "Clip", "Alt+[", _fade("fade_in"), heard, under="Trim and slip"),
+    Command("fade-out-here", "Sound fades out from the playhead", "Clip", "Alt+]", _fade("fade_out"), heard, under="Trim and slip"),
+    Command("stagger-clips", "Stagger clips, bottom first…", "Clip", "", _stagger_clips(False), several, ruled=True, under="Put in order"),
+    Command("stagger-clips-down", "Stagger clips, top first…", "Clip", "", _stagger_clips(True), several, under="Put in order"),
     Command("chain", "Start each when the one before lands", "Clip", "",
-            on_selection("Start on landings", lambda p, ids: chain_landings(p, ids)), several),
+            on_selection("Start on landings", lambda p, ids: chain_landings(p, ids)), several, under="Put in order"),
     Command("group", "Group", "Clip", "Ctrl+G", _group, selected, ruled=True),
     Command("ungroup", "Ungroup", "Clip", "Ctrl+Shift+G", making("Ungroup", _ungroup), _group_selected),
     Command("open-group", "Open", "Clip", "Ctrl+Return", lambda w: w.open_selected(), opens),
     Command("close-group", "Close the open group", "Clip", "Ctrl+Backspace", lambda w: w.close_group(),
             lambda w: bool(w.document.level.groups)),
     Command("backwards", "Play backwards", "Clip", "", on_selection("Turn round", _on_each(play_backwards)), timed,
-            lambda w: is_played(w.document.clip) and w.document.clip.playing.backwards, ruled=True),
+            lambda w: is_played(w.document.clip) and w.document.clip.playing.backwards, ruled=True, under="Playing"),
     Command("and-back", "Play there and back", "Clip", "",
             on_selection("There and back:", _on_each(play_there_and_back)), timed,
-            lambda w: is_played(w.document.clip) and w.document.clip.playing.and_back),
-    Command("times", "Play several times…", "Clip", "", _times, timed),
-    Command("freeze", "Freeze the frame at the playhead", "Clip", "", _freeze, timed),
+            lambda w: is_played(w.document.clip) and w.document.clip.playing.and_back, under="Playing"),
+    Command("times", "Play several times…", "Clip", "", _times, timed, under="Playing"),
+    Command("freeze", "Freeze the frame at the playhead", "Clip", "", _freeze, timed, under="Playing"),
     *(
         Command(f"transition-{kind}", f"Transition: {said.lower()}", "Clip", "Ctrl+J" if kind == "dissolve" else "",
-                _join(kind), layer, ruled=kind == "cut")
+                _join(kind), layer, under="Transition")
         for kind, said in KINDS.items()
     ),
 )  # fmt: skip

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+from rovix.edit.each import ClipEdit
 from rovix.edit.tracks import track_of_clip
 from rovix.model import Clip, Project, Track
 from rovix.model.clip_kinds import has_words, is_heard, is_layer, is_played
@@ -31,6 +32,8 @@ class Command:
     checked: When | None = None
     ruled: bool = False
     """Whether a rule stands above it in its menu."""
+    under: str = ""
+    """The submenu that it stands in."""
 
     def said(self, window: Frame) -> str:
         return self.title if isinstance(self.title, str) else self.title(window)
@@ -87,13 +90,13 @@ def on_selection(title: str, edit: ManyEdit) -> Run:
     return run
 
 
-def on_leader(title: str, edit: Callable[[Project, str], Project]) -> Run:
-    """A command that edits the clip selected last."""
+def on_each(title: str, edit: ClipEdit) -> Run:
+    """A command that does one edit to each selected clip, as one step; those that cannot stay."""
 
     def run(window: Frame) -> None:
-        clip = window.document.clip
-        if clip is not None:
-            window.document.do(f"{title} {clip.name or 'clip'}", lambda project: edit(project, clip.id))
+        document = window.document
+        said = title if len(document.selection) > 1 else f"{title} {called(window)}"
+        document.do_each(said, document.selection, edit)
 
     return run
 
@@ -119,8 +122,14 @@ def making(
 
 
 def selected_track(window: Frame) -> Track | None:
-    """The track of the clip selected last."""
-    return track_of_clip(window.document.project, window.document.selected)
+    """The track whose header was clicked last, else that of the clip selected last."""
+    pointed = window.timeline.canvas.pointed_track
+    return pointed or track_of_clip(window.document.project, window.document.selected)
+
+
+def has_track(window: Frame) -> bool:
+    """Whether a track is there to be changed."""
+    return selected_track(window) is not None
 
 
 def done(_: object) -> None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from rovix.desktop.commands.command import Command, Run, layer
+from rovix.desktop.new_text import styled
 from rovix.edit import add_text
 from rovix.edit.shapes import add_background, add_shape
 from rovix.model import Project, Text, TextClip, new_id
@@ -19,7 +20,8 @@ BACKGROUND_SECONDS = 8.0
 def _add_words(window: Frame) -> None:
     document = window.document
     rate = document.rate
-    clip = TextClip(id=new_id(), name="New words", text=Text(content="New words"))
+    plain = TextClip(id=new_id(), name="New words", text=Text(content="New words"))
+    clip = styled(window.settings, plain)
     length = rate.length(WORDS_SECONDS)
     start = document.playhead
     if document.do("Put words at the playhead", lambda p: add_text(p, start, length, clip)):

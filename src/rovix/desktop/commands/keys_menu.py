@@ -6,8 +6,9 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from rovix.desktop import clipboard
-from rovix.desktop.commands.command import Command, Run, called, done, layer, selected
+from rovix.desktop.commands.command import Command, Run, called, done, layer, on_each, selected
 from rovix.edit.drift import drift
+from rovix.edit.each import ClipEdit
 from rovix.edit.keys import (
     Chosen,
     align_keys,
@@ -28,8 +29,8 @@ from rovix.edit.keys import (
 from rovix.edit.moves_and_keys import keys_to_move, move_to_keys
 from rovix.edit.paths import bend, make_path, path_to_keys, remove_path, set_along, straighten
 from rovix.edit.tangents import even_speed, set_joined, to_tangents
-from rovix.edit.tree import clip_by_id
-from rovix.model import Project
+from rovix.edit.tree import clip_by_id, clip_of
+from rovix.model import Clip, Project
 from rovix.model.clip_kinds import is_layer
 from rovix.model.move import Role
 from rovix.model.transform import Transform
@@ -221,30 +222,26 @@ def _has_no_path(window: Frame) -> bool:
     return layer(window) and not _has_path(window)
 
 
-def _on_path(title: str, edit: Callable[[Project, str], Project]) -> Run:
+def _on_path(title: str, edit: ClipEdit) -> Run:
     def run(window: Frame) -> None:
-        clip = window.document.clip
-        assert clip is not None
         window.viewer.show_path = True
-        window.document.do(f"{title} of {called(window)}", lambda p: edit(p, clip.id))
+        on_each(f"{title} of", edit)(window)
 
     return run
 
 
-def _points(window: Frame) -> tuple[int, ...]:
-    """The frames of the selected points of the path, or of all."""
-    clip = window.document.clip
-    place = _place(window)
-    if clip is None or place is None or place.path is None:
+def _points(window: Frame, clip: Clip) -> tuple[int, ...]:
+    """The frames of the selected points of a clip's path, or of all."""
+    path = clip.transform.path if is_layer(clip) else None
+    if path is None:
         return ()
     chosen = window.document.keys.of(clip.id).get("transform.path", ())
-    return chosen or tuple(key.frame for key in place.path.keys)
+    return chosen or tuple(key.frame for key in path.keys)
 
 
 def _turn_along(window: Frame) -> None:
-    place = _place(window)
-    along = place is not None and place.path is not None and place.path.along
-    _on_path("Turn along the path", lambda p, i: set_along(p, i, not along))(window)
+    along = not _is_along(window)
+    _on_path("Turn along the path", lambda p, i: set_along(p, i, along))(window)
 
 
 def _is_along(window: Frame) -> bool:
@@ -254,21 +251,14 @@ def _is_along(window: Frame) -> bool:
 
 def _shaped(title: str, edit: Callable[[Project, str, tuple[int, ...]], Project]) -> Run:
     def run(window: Frame) -> None:
-        points = _points(window)
-        _on_path(title, lambda p, i: edit(p, i, points))(window)
+        _on_path(title, lambda p, i: edit(p, i, _points(window, clip_of(p, i))))(window)
 
     return run
 
 
 def _off_path(window: Frame) -> None:
-    frame = window.document.clip_frame
-    _on_path("Take away the path", lambda p, i: remove_path(p, i, frame))(window)
-
-
-def _drift(window: Frame) -> None:
-    clip = window.document.clip
-    assert clip is not None
-    window.document.do(f"Let drift {clip.name or 'clip'}", lambda p: drift(p, clip.id, DRIFT))
+    document = window.document
+    _on_path("Take away the path", lambda p, i: remove_path(p, i, document.frame_of(clip_of(p, i))))(window)
 
 
 KEYS = (
@@ -276,48 +266,48 @@ KEYS = (
     Command("lanes", "Open into lanes, or close", "Keys", "Shift+A", _lanes, selected, checked=_in_lanes),
     Command("key-next", "To the next key", "Keys", "PgDown", _go(1), _has_all_keys),
     Command("key-previous", "To the previous key", "Keys", "PgUp", _go(-1), _has_all_keys),
-    Command("keys-all", "Select all keys", "Keys", "Ctrl+Alt+A", _select_all, _has_all_keys),
-    Command("keys-here", "Select the keys at the playhead", "Keys", "Ctrl+Alt+K", _select_here, _has_all_keys),
+    Command("keys-all", "Select all keys", "Keys", "Ctrl+Alt+A", _select_all, _has_all_keys, under="Select"),
+    Command("keys-here", "Select the keys at the playhead", "Keys", "Ctrl+Alt+K", _select_here, _has_all_keys, under="Select"),
     Command("keys-earlier", "Keys a frame earlier", "Keys", "Ctrl+Alt+,",
-            on_keys("Nudge the keys", lambda p, i, c: move_keys(p, i, c, -1), -1), _keyed, ruled=True),
+            on_keys("Nudge the keys", lambda p, i, c: move_keys(p, i, c, -1), -1), _keyed, under="Time and value"),
     Command("keys-later", "Keys a frame later", "Keys", "Ctrl+Alt+.",
-            on_keys("Nudge the keys", lambda p, i, c: move_keys(p, i, c, 1), 1), _keyed),
-    Command("keys-align", "First keys to the playhead", "Keys", "", _align, _keyed),
-    Command("keys-stretch", "Stretch the keys…", "Keys", "", _stretch, _keyed),
-    Command("keys-spread", "Space the keys evenly", "Keys", "", on_keys("Space the keys", spread_keys), _keyed),
-    Command("keys-stagger", "Shift channels against each other…", "Keys", "", _stagger, _keyed),
-    Command("keys-repeat", "Repeat the keys…", "Keys", "", _repeat, _keyed),
-    Command("keys-reverse", "Reverse the keys in time", "Keys", "", on_keys("Reverse the keys", reverse_keys), _keyed),
-    Command("keys-mirror", "Mirror the values about rest", "Keys", "", on_keys("Mirror the keys", mirror_keys), _keyed),
-    Command("keys-thin", "Thin out the keys…", "Keys", "", _thin, _keyed),
+            on_keys("Nudge the keys", lambda p, i, c: move_keys(p, i, c, 1), 1), _keyed, under="Time and value"),
+    Command("keys-align", "First keys to the playhead", "Keys", "", _align, _keyed, under="Time and value"),
+    Command("keys-stretch", "Stretch the keys…", "Keys", "", _stretch, _keyed, under="Time and value"),
+    Command("keys-spread", "Space the keys evenly", "Keys", "", on_keys("Space the keys", spread_keys), _keyed, under="Time and value"),
+    Command("keys-stagger", "Shift channels against each other…", "Keys", "", _stagger, _keyed, under="Time and value"),
+    Command("keys-repeat", "Repeat the keys…", "Keys", "", _repeat, _keyed, under="Time and value"),
+    Command("keys-reverse", "Reverse the keys in time", "Keys", "", on_keys("Reverse the keys", reverse_keys), _keyed, under="Time and value"),
+    Command("keys-mirror", "Mirror the values about rest", "Keys", "", on_keys("Mirror the keys", mirror_keys), _keyed, under="Time and value"),
+    Command("keys-thin", "Thin out the keys…", "Keys", "", _thin, _keyed, under="Time and value"),
     Command("keys-paste-back", "Paste the keys reversed", "Keys", "Ctrl+Alt+R",
-            lambda w: clipboard.paste_keys(w.document, back=True), selected),
-    Command("curve-pick", "Choose the curve…", "Keys", "Shift+C", lambda w: done(w.pick_curve()), _keyed, ruled=True),
-    Command("curve-hold", "Hold until the next key", "Keys", "", _ways("Hold the keys", "hold"), _keyed),
-    Command("curve-steps", "Make steps of the keys", "Keys", "", on_keys("Make steps of the keys", hold_keys), _keyed),
-    Command("curve-linear", "Straight to the next key", "Keys", "", _ways("Straighten the ways", "linear"), _keyed),
-    Command("curve-smooth", "Smooth, never beyond the keys", "Keys", "", _ways("Smooth the ways", "smooth"), _keyed),
-    Command("curve-loose", "Smooth, free to swing beyond", "Keys", "", _ways("Smooth the ways loosely", "smooth-loose"), _keyed),
+            lambda w: clipboard.paste_keys(w.document, back=True), selected, under="Time and value"),
+    Command("curve-pick", "Choose the curve…", "Keys", "Shift+C", lambda w: done(w.pick_curve()), _keyed, under="Curve"),
+    Command("curve-hold", "Hold until the next key", "Keys", "", _ways("Hold the keys", "hold"), _keyed, under="Curve"),
+    Command("curve-steps", "Make steps of the keys", "Keys", "", on_keys("Make steps of the keys", hold_keys), _keyed, under="Curve"),
+    Command("curve-linear", "Straight to the next key", "Keys", "", _ways("Straighten the ways", "linear"), _keyed, under="Curve"),
+    Command("curve-smooth", "Smooth, never beyond the keys", "Keys", "", _ways("Smooth the ways", "smooth"), _keyed, under="Curve"),
+    Command("curve-loose", "Smooth, free to swing beyond", "Keys", "", _ways("Smooth the ways loosely", "smooth-loose"), _keyed, under="Curve"),
     Command("curve-tangents", "Along tangents", "Keys", "",
-            on_keys("Give tangents to the keys", lambda p, i, c: to_tangents(p, i, {a: tuple(f) for a, f in c.items()})), _keyed),
+            on_keys("Give tangents to the keys", lambda p, i, c: to_tangents(p, i, {a: tuple(f) for a, f in c.items()})), _keyed, under="Curve"),
     Command("tangents-join", "Join tangents into one line", "Keys", "",
-            on_keys("Join the tangents", lambda p, i, c: set_joined(p, i, {a: tuple(f) for a, f in c.items()}, True)), _keyed),
+            on_keys("Join the tangents", lambda p, i, c: set_joined(p, i, {a: tuple(f) for a, f in c.items()}, True)), _keyed, under="Curve"),
     Command("tangents-break", "Break tangents apart", "Keys", "",
-            on_keys("Break the tangents", lambda p, i, c: set_joined(p, i, {a: tuple(f) for a, f in c.items()}, False)), _keyed),
+            on_keys("Break the tangents", lambda p, i, c: set_joined(p, i, {a: tuple(f) for a, f in c.items()}, False)), _keyed, under="Curve"),
     Command("keys-even", "Even out the speed across keys", "Keys", "",
-            on_keys("Even out the speed", lambda p, i, c: even_speed(p, i, {a: tuple(f) for a, f in c.items()})), _keyed),
-    Command("path-make", "Move along a path", "Keys", "", _on_path("Make a path", make_path), _has_no_path, ruled=True),
-    Command("path-along", "Turn along the path", "Keys", "", _turn_along, _has_path, checked=_is_along),
-    Command("path-bend", "Bend the path through its points", "Keys", "", _shaped("Bend the path", bend), _has_path),
-    Command("path-straighten", "Straighten the path", "Keys", "", _shaped("Straighten the path", straighten), _has_path),
-    Command("path-keys", "Path into keys of x and y", "Keys", "", _on_path("Turn the path into keys", path_to_keys), _has_path),
-    Command("path-remove", "Take the path away", "Keys", "", _off_path, _has_path),
-    Command("entrance-keys", "Entrance into keys", "Keys", "", _write_out("entrance"), _moved("entrance"), ruled=True),
-    Command("loop-keys", "Loop into keys", "Keys", "", _write_out("loop"), _moved("loop")),
-    Command("exit-keys", "Exit into keys", "Keys", "", _write_out("exit"), _moved("exit")),
-    Command("keys-entrance", "Keys into an entrance", "Keys", "", _make_move("entrance"), _keyed),
-    Command("keys-exit", "Keys into an exit", "Keys", "", _make_move("exit"), _keyed),
-    Command("drift", "Drift: grow by 4 % while it stays", "Keys", "Shift+D", _drift, layer, ruled=True),
+            on_keys("Even out the speed", lambda p, i, c: even_speed(p, i, {a: tuple(f) for a, f in c.items()})), _keyed, under="Curve"),
+    Command("path-make", "Move along a path", "Keys", "", _on_path("Make a path", make_path), _has_no_path, under="Path"),
+    Command("path-along", "Turn along the path", "Keys", "", _turn_along, _has_path, checked=_is_along, under="Path"),
+    Command("path-bend", "Bend the path through its points", "Keys", "", _shaped("Bend the path", bend), _has_path, under="Path"),
+    Command("path-straighten", "Straighten the path", "Keys", "", _shaped("Straighten the path", straighten), _has_path, under="Path"),
+    Command("path-keys", "Path into keys of x and y", "Keys", "", _on_path("Turn the path into keys", path_to_keys), _has_path, under="Path"),
+    Command("path-remove", "Take the path away", "Keys", "", _off_path, _has_path, under="Path"),
+    Command("entrance-keys", "Entrance into keys", "Keys", "", _write_out("entrance"), _moved("entrance"), under="Moves and keys"),
+    Command("loop-keys", "Loop into keys", "Keys", "", _write_out("loop"), _moved("loop"), under="Moves and keys"),
+    Command("exit-keys", "Exit into keys", "Keys", "", _write_out("exit"), _moved("exit"), under="Moves and keys"),
+    Command("keys-entrance", "Keys into an entrance", "Keys", "", _make_move("entrance"), _keyed, under="Moves and keys"),
+    Command("keys-exit", "Keys into an exit", "Keys", "", _make_move("exit"), _keyed, under="Moves and keys"),
+    Command("drift", "Drift: grow by 4 % while it stays", "Keys", "Shift+D", on_each("Let drift", lambda p, i: drift(p, i, DRIFT)), layer, ruled=True),
     Command("speed-line", "Draw the speed in lanes", "Keys", "", lambda w: w.timeline.canvas.lanes.toggle_speed(),
             checked=lambda w: w.timeline.canvas.lanes.state.speed),
     Command("keys-remove", "Remove the keys", "Keys", "", on_keys("Remove the keys", remove_keys), _keyed, ruled=True),

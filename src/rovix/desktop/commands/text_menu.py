@@ -5,14 +5,23 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from rovix.desktop import clipboard
-from rovix.desktop.commands.command import Command, Run, done, layer, on_leader, several, words
+from rovix.desktop.commands.command import Command, Run, done, layer, on_each, several, words
+from rovix.desktop.new_text import forget_style, has_style, keep_style
 from rovix.edit import move_of
 from rovix.edit.moves import reverse_entrances
 from rovix.edit.selected_clips import STAGGERED
+from rovix.model import TextClip
 from rovix.model.roles import ROLES
 
 if TYPE_CHECKING:
     from rovix.desktop.frame import Frame
+
+
+def _keep_style(window: Frame) -> None:
+    clip = window.document.clip
+    if isinstance(clip, TextClip):
+        keep_style(window.settings, clip)
+        window.say("New text begins in this style.")
 
 
 def _keep_look(window: Frame) -> None:
@@ -39,9 +48,12 @@ WORDS = (
     Command("copy-look", "Copy the look", "Text", "Ctrl+Alt+C", lambda w: clipboard.copy_look(w.document), words,
             ruled=True),
     Command("paste-look", "Paste the look", "Text", "", lambda w: clipboard.paste_look(w.document), words),
+    Command("style-new", "Use as the style of new text", "Text", "", _keep_style, words),
+    Command("style-plain", "New text begins plain again", "Text", "",
+            lambda w: forget_style(w.settings), lambda w: has_style(w.settings)),
     Command("keep-look", "Keep the look in the shelf…", "Text", "", _keep_look, words),
-    Command("show-looks", "Show the looks", "Text", "Ctrl+L", lambda w: w.shelf.open_role("look")),
-    *(Command(f"show-{facts.plural}", f"Show the {facts.plural}", "Text", "", _show(role))
+    Command("show-looks", "Show the looks", "Text", "Ctrl+L", lambda w: w.shelf.open_role("look"), under="Show"),
+    *(Command(f"show-{facts.plural}", f"Show the {facts.plural}", "Text", "", _show(role), under="Show")
       for role, facts in ROLES.items()),
     Command("copy-motion", "Copy the motion", "Text", "Ctrl+Shift+Alt+C",
             lambda w: clipboard.copy_motion(w.document),
@@ -50,6 +62,6 @@ WORDS = (
             lambda w: clipboard.paste_motion(w.document), layer),
     Command("paste-motion-staggered", "Paste the motion, staggered…", "Text", "", _paste_staggered, several),
     Command("reverse-entrance", "Entrance, reversed, for the exit", "Text", "",
-            on_leader("Entrance, reversed, for the exit of", reverse_entrances),
+            on_each("Entrance, reversed, for the exit of", reverse_entrances),
             lambda w: move_of(w.document.clip, "entrance") is not None, ruled=True),
 )  # fmt: skip

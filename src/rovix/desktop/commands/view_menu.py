@@ -41,12 +41,12 @@ def _turn_blur(window: Frame) -> None:
 
 VIEW = (
     Command("fit", "Fit the picture", "View", "F", lambda w: w.viewer.fit()),
-    Command("zoom-in", "Zoom the picture in", "View", "Ctrl++", lambda w: w.viewer.zoom_to(w.viewer.view.scale * 1.25)),
-    Command("zoom-out", "Zoom the picture out", "View", "Ctrl+-", lambda w: w.viewer.zoom_to(w.viewer.view.scale / 1.25)),
-    Command("zoom-100", "Actual size", "View", "Ctrl+1", lambda w: w.viewer.zoom_to(1.0)),
-    Command("timeline-fit", "Fit the timeline", "View", "Shift+F", lambda w: w.timeline.canvas.fit()),
-    Command("timeline-in", "Zoom the timeline in", "View", "+", lambda w: w.timeline.zoom(1.4)),
-    Command("timeline-out", "Zoom the timeline out", "View", "-", lambda w: w.timeline.zoom(1 / 1.4)),
+    Command("zoom-in", "Zoom the picture in", "View", "Ctrl++", lambda w: w.viewer.zoom_to(w.viewer.view.scale * 1.25), under="Zoom"),
+    Command("zoom-out", "Zoom the picture out", "View", "Ctrl+-", lambda w: w.viewer.zoom_to(w.viewer.view.scale / 1.25), under="Zoom"),
+    Command("zoom-100", "Actual size", "View", "Ctrl+1", lambda w: w.viewer.zoom_to(1.0), under="Zoom"),
+    Command("timeline-fit", "Fit the timeline", "View", "Shift+F", lambda w: w.timeline.canvas.fit(), under="Zoom"),
+    Command("timeline-in", "Zoom the timeline in", "View", "+", lambda w: w.timeline.zoom(1.4), under="Zoom"),
+    Command("timeline-out", "Zoom the timeline out", "View", "-", lambda w: w.timeline.zoom(1 / 1.4), under="Zoom"),
     Command("safe", "Safe areas", "View", "Alt+S", _toggle("show_safe"), checked=lambda w: w.viewer.show_safe),
     Command("ghost", "Rest ghost", "View", "G", _toggle("show_ghost"), checked=lambda w: w.viewer.show_ghost),
     Command("neighbours", "Ghosts of neighbouring frames", "View", "Shift+G", _toggle("show_neighbours"),

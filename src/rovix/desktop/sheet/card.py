@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TYPE_CHECKING, Any
 
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QColor, QContextMenuEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QFrame, QToolButton, QVBoxLayout, QWidget
 
 from rovix.desktop.qt import parent_of
@@ -63,6 +63,7 @@ class CardHead(QWidget):
     stepped = Signal(int)
     shown = Signal(bool)
     removed = Signal()
+    asked = Signal(QPoint)
 
     def __init__(self, name: str, fields: CardFields) -> None:
         super().__init__()
@@ -151,6 +152,9 @@ class CardHead(QWidget):
             self.dropped.emit(self.mapToParent(event.position().toPoint()).y() + parent_of(self).y())
         elif press is not None:
             self.opened.emit()
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        self.asked.emit(event.globalPos())
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         alt = event.modifiers() & Qt.KeyboardModifier.AltModifier

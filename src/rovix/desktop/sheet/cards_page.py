@@ -80,6 +80,12 @@ class CardsPage(Page):
     def moved(self, project: Project, clip: str, identity: str, to: int) -> Project:
         raise NotImplementedError
 
+    def duplicated(self, project: Project, clip: str, identity: str) -> Project:
+        raise NotImplementedError
+
+    def put_back(self, project: Project, clip: str, identity: str) -> Project:
+        raise NotImplementedError
+
     # Cards
 
     def _adding(self) -> QWidget:
@@ -155,10 +161,41 @@ class CardsPage(Page):
         ))  # fmt: skip
         away = self.of_item(identity, lambda p, clip, own: self.removed(p, clip, own.id))
         head.removed.connect(lambda: self._do(f"Remove the {name}", away))
+        head.asked.connect(lambda at: self.menu_of(identity).popup(at))
         head.stepped.connect(lambda way: self._move(identity, self._index(identity) + way))
         head.dragged.connect(self._show_mark)
         head.dropped.connect(lambda y: self._drop(identity, y))
         return card
+
+    def menu_of(self, identity: str) -> QMenu:
+        """What can be done with an item, for the menu of its head."""
+        card = self._cards[self._index(identity)]
+        item = next(item for item in self.items(self.clip) if item.id == identity)
+        name, at = self.names[card.kind].lower(), self._index(identity)
+        menu = QMenu(self)
+        menu.aboutToHide.connect(menu.deleteLater)
+        menu.addAction("Fold" if self._is_open(item) else "Open", lambda: self._fold(identity))
+        menu.addAction("Hide" if item.shown else "Show", lambda: card.head.shown.emit(not item.shown))
+        menu.addAction("Duplicate", lambda: self.duplicate(identity))
+        menu.addAction(
+            f"Reset the {name}", lambda: self._item_step(f"Reset the {name}", identity, self.put_back)
+        )
+        menu.addSeparator()
+        menu.addAction("Move up", lambda: self._move(identity, at - 1)).setEnabled(at > 0)
+        menu.addAction("Move down", lambda: self._move(identity, at + 1)).setEnabled(
+            at + 1 < len(self._cards)
+        )
+        menu.addSeparator()
+        menu.addAction("Remove", card.head.removed.emit)
+        return menu
+
+    def duplicate(self, identity: str) -> None:
+        """Put a copy of an item beside it."""
+        name = self.names[self._cards[self._index(identity)].kind].lower()
+        self._item_step(f"Duplicate the {name}", identity, self.duplicated)
+
+    def _item_step(self, title: str, identity: str, edit: Callable[[Project, str, str], Project]) -> None:
+        self._do(title, self.of_item(identity, lambda p, clip, own: edit(p, clip, own.id)))
 
     def _fold(self, identity: str) -> None:
         item = next(item for item in self.items(self.clip) if item.id == identity)

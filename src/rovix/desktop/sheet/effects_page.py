@@ -7,7 +7,15 @@ from typing import Any, ClassVar
 from rovix.desktop.sheet.card import CardFields, Item
 from rovix.desktop.sheet.cards_page import CardsPage
 from rovix.desktop.sheet.effect_fields import EffectFields
-from rovix.edit.effects import add_effect, change_effect, effect_kind, move_effect, remove_effect
+from rovix.edit.effects import (
+    add_effect,
+    change_effect,
+    duplicate_effect,
+    effect_kind,
+    move_effect,
+    remove_effect,
+    reset_effect,
+)
 from rovix.model import Clip, Project
 from rovix.model.effects import EFFECTS
 
@@ -40,3 +48,9 @@ class EffectsPage(CardsPage):
 
     def moved(self, project: Project, clip: str, identity: str, to: int) -> Project:
         return move_effect(project, clip, identity, to)
+
+    def duplicated(self, project: Project, clip: str, identity: str) -> Project:
+        return duplicate_effect(project, clip, identity)
+
+    def put_back(self, project: Project, clip: str, identity: str) -> Project:
+        return reset_effect(project, clip, identity)

@@ -4,8 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QEnterEvent, QFont, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtCore import QEvent, QPoint, QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import (
+    QContextMenuEvent,
+    QEnterEvent,
+    QFont,
+    QKeyEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+)
 from PySide6.QtWidgets import QAbstractButton, QSizePolicy, QVBoxLayout, QWidget
 
 from rovix.desktop.sheet.page import Page
@@ -14,6 +23,8 @@ from rovix.desktop.theme import colour, font
 
 class Head(QAbstractButton):
     """Click it, or press Space or Enter, to open or close the page below."""
+
+    asked = Signal(QPoint)
 
     def __init__(self, name: str) -> None:
         super().__init__()
@@ -42,6 +53,24 @@ class Head(QAbstractButton):
     @property
     def said(self) -> str:
         return self._said
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        self.asked.emit(event.globalPos())
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.click()
+        else:
+            super().keyPressEvent(event)
+
+    def event(self, event: QEvent) -> bool:
+        # Space is the head's own while it has the focus, whatever else it is a shortcut of.
+        own = (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter)
+        override = event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent)
+        if override and event.key() in own:  # type: ignore[attr-defined]
+            event.accept()
+            return True
+        return super().event(event)
 
     def enterEvent(self, event: QEnterEvent) -> None:
         self.update()

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PySide6.QtCore import QSettings, Qt, QTimer, Signal
-from PySide6.QtWidgets import QFrame, QLabel, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QLabel, QMenu, QScrollArea, QVBoxLayout, QWidget
 
 from rovix.desktop.clip_views import pages_of
 from rovix.desktop.document import Document
@@ -21,6 +21,7 @@ from rovix.desktop.sheet.summaries import summary
 from rovix.desktop.sheet.text_page import TextPage
 from rovix.desktop.sheet.transform_page import TransformPage
 from rovix.edit import clip_by_id
+from rovix.edit.attributes import reset_attributes
 from rovix.model import Clip
 
 PAGES: tuple[type[Page], ...] = (
@@ -71,6 +72,7 @@ class Sheet(QFrame):
         column.setSpacing(0)
         for name, section in self._sections.items():
             section.head.clicked.connect(lambda on, n=name: self._fold(n, on))
+            section.head.asked.connect(lambda at, n=name: self.menu_of(n).popup(at))
             column.addWidget(section)
         column.addStretch(1)
         return whole
@@ -108,6 +110,27 @@ class Sheet(QFrame):
 
     def _fold(self, name: str, there: bool) -> None:
         self.open_page(name) if there else self.close_page(name)
+
+    def menu_of(self, name: str) -> QMenu:
+        """What can be done with a page, for the menu of its head."""
+        menu = QMenu(self)
+        menu.aboutToHide.connect(menu.deleteLater)
+        is_open = self._sections[name].is_open
+        menu.addAction("Fold" if is_open else "Open", lambda: self._fold(name, not is_open))
+        menu.addAction("Fold all others", lambda: self._open_only(name))
+        menu.addSeparator()
+        menu.addAction(f"Reset {name.lower()}", lambda: self.reset(name))
+        return menu
+
+    def reset(self, name: str) -> None:
+        """Put what the selected clips have on a page back to what new ones have."""
+        own = [clip.id for clip in self._clips() if name in pages_of(clip)]
+        edit = lambda p, i: reset_attributes(p, i, (name,))  # noqa: E731
+        self._document.do_each(f"Reset {name.lower()}", own, edit)
+
+    def _open_only(self, name: str) -> None:
+        self._open = {name}
+        self.open_page(name)
 
     def _keep_open(self, name: str, there: bool) -> None:
         self._open = self._open | {name} if there else self._open - {name}

@@ -92,6 +92,7 @@ def _sheet(px: int) -> str:
     QPushButton {{ background: {r.raised}; border: 1px solid transparent; border-radius: 12px;
         padding: 5px 14px; min-height: 14px; }}
     QPushButton:hover {{ background: {r.lifted}; }}
+    QDialogButtonBox {{ dialogbuttonbox-buttons-have-icons: 0; }}
     QPushButton:focus {{ border-color: {r.accent}; }}
     QPushButton:disabled {{ color: {r.muted}; background: transparent; border-color: {r.line}; }}
     QPushButton#primary {{ background: {r.accent}; color: {r.on_accent}; font-weight: 600; }}
@@ -122,6 +123,8 @@ def _sheet(px: int) -> str:
     QComboBox, QLineEdit, QPlainTextEdit, QSpinBox {{ background: {r.raised}; color: {r.text};
         border: 1px solid transparent; border-radius: 5px; padding: 3px 7px;
         selection-background-color: {r.accent}; selection-color: {r.on_accent}; }}
+    QLineEdit#time {{ background: transparent; padding: 1px 3px; }}
+    QLineEdit#time:focus {{ background: {r.field_edit}; }}
     QSpinBox::up-button, QSpinBox::down-button {{ width: 0; border: none; }}
     QSpinBox:disabled {{ color: {r.muted}; }}
     QComboBox:focus, QLineEdit:focus, QPlainTextEdit:focus, QSpinBox:focus {{ border-color: {r.accent}; }}

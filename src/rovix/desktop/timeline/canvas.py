@@ -102,7 +102,10 @@ class Canvas(Named):
         tracks = self.document.project.sequence.tracks
         if edge is not None:
             return RowDrag(self, tracks[edge.track].id, edge, point)
-        return TrackDrag(self, track.id, point) if track is not None and row is not None else None
+        if track is None or row is None:
+            return None
+        self.point_at(track.id)
+        return TrackDrag(self, track.id, point)
 
     def _turn(self, track: Track, mark: Mark) -> None:
         changes = {mark.field: not mark.on}
@@ -166,7 +169,7 @@ class Canvas(Named):
         if marker is not None:
             self.rename_marker(marker)
         elif track is not None and mark is None and row is not None:
-            self._rename_track(track, row)
+            self.rename_track(track)
         elif found is not None:
             self.document.select(found[0].id)
             self._open(found[0])
@@ -180,16 +183,43 @@ class Canvas(Named):
             self.rename_clip()
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
-        point = QPointF(event.pos())
+        by_key = event.reason() == QContextMenuEvent.Reason.Keyboard
+        point = self._chosen_point() if by_key else QPointF(event.pos())
+        at = self.mapToGlobal(point.toPoint())
         lane = self.lanes.at(point)
-        if lane is None:
-            return
-        menu = self.lanes.menu(lane, point)
+        menu = None if lane is None else self.lanes.menu(lane, point)
         if menu is not None:
-            menu.popup(event.globalPos())
-            return
-        self.lanes.choose_under(lane, point)
-        self.wants_key_menu.emit(event.globalPos())
+            menu.popup(at)
+        elif lane is not None:
+            self.lanes.choose_under(lane, point)
+            self.wants_menu.emit("key", at)
+        else:
+            self.wants_menu.emit(self._place_at(point), at)
+
+    def _place_at(self, point: QPointF) -> str:
+        """What a menu is wanted for; it is chosen, or the playhead put there."""
+        if point.y() < RULER:
+            marker = marker_at(self.scale, self.document.project.sequence.markers, point)
+            self.document.seek(marker.frame if marker is not None else round(self.scale.frame(point.x())))
+            return "ruler"
+        track = self._header_under(point)[0]
+        if track is not None:
+            self.point_at(track.id)
+            return "track"
+        found = self.clip_under(point)
+        if found is None:
+            return "empty"
+        if found[0].id not in self.document.selection:
+            self.document.select(found[0].id)
+        return "clip"
+
+    def _chosen_point(self) -> QPointF:
+        """A point in the clip selected last, for a menu that is asked for by key."""
+        clip = self.document.clip
+        for row in self.rows():
+            if clip is not None and clip in self.document.project.sequence.tracks[row.track].clips:
+                return QPointF(max(HEADER + 4.0, self.scale.x(clip.start) + 4), row.top + 8)
+        return QPointF(HEADER + 20.0, self.height() - 8)
 
     # Wheel, keys, tips
 

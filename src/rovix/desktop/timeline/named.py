@@ -6,7 +6,6 @@ from PySide6.QtCore import QRectF
 
 from rovix.desktop.timeline.naming import ask_name
 from rovix.desktop.timeline.painted import Painted
-from rovix.desktop.timeline.rows import Row
 from rovix.desktop.timeline.scale import HEADER, RULER
 from rovix.edit.markers import rename_marker
 from rovix.edit.tracks import change_track
@@ -17,7 +16,12 @@ from rovix.model import Marker, Track
 class Named(Painted):
     """Asks for names where they stand."""
 
-    def _rename_track(self, track: Track, row: Row) -> None:
+    def rename_track(self, track: Track) -> None:
+        """Ask for a track's name over its header."""
+        number = next(
+            n for n, other in enumerate(self.document.project.sequence.tracks) if other.id == track.id
+        )
+        row = next(row for row in self.rows() if row.track == number)
         box = QRectF(6, row.top + 3, HEADER - 14, min(row.height, 35) - 6)
         change = lambda name: self.document.do(  # noqa: E731
             f"Rename {track.name}", lambda p: change_track(p, track.id, name=name)

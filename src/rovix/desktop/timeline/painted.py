@@ -97,6 +97,8 @@ class Painted(Surface):
                 paint_transition(painter, joined, box.adjusted(0, 3, 0, -box.height() * 0.45))
         painter.restore()
         paint_header(painter, track, row)
+        if track.id == self._pointed:
+            painter.fillRect(QRectF(2, row.top + 4, 3, row.height - 8), colour("text"))
 
     def _paint_ruler(self, painter: QPainter) -> None:
         document, scale = self.document, self.scale

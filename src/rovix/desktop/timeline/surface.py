@@ -57,7 +57,7 @@ class Surface(QWidget):
     scale_changed = Signal()
     open_words = Signal()
     open_clip = Signal(str)
-    wants_key_menu = Signal(QPoint)
+    wants_menu = Signal(str, QPoint)
 
     lanes: LanesPart
     paint_lanes: Callable[[QPainter, list[Row]], None]
@@ -75,11 +75,13 @@ class Surface(QWidget):
         self._kept: QPixmap | None = None
         self._hurried, self._redrawn = False, 0.0
         self._shown_playhead = 0
+        self._pointed: str | None = None
         self._listen()
 
     def _listen(self) -> None:
         document = self.document
         document.project_changed.connect(self._project_changed)
+        document.selection_changed.connect(lambda: self.point_at(None))
         document.selection_changed.connect(self.redraw)
         document.range_changed.connect(self.redraw)
         document.keys.changed.connect(self.redraw)
@@ -172,6 +174,18 @@ class Surface(QWidget):
         """Px that all rows and lanes need below the ruler."""
         project = self.document.project
         return content_height(project, lambda track: self.lanes.state.room(project, track))
+
+    @property
+    def pointed_track(self) -> Track | None:
+        """The track whose header was clicked last, until another clip is selected."""
+        tracks = self.document.project.sequence.tracks
+        return next((track for track in tracks if track.id == self._pointed), None)
+
+    def point_at(self, identity: str | None) -> None:
+        """Choose a track, for the commands of tracks."""
+        if identity != self._pointed:
+            self._pointed = identity
+            self.redraw()
 
     def lanes_changed(self) -> None:
         """Clips were opened or closed, or show other lanes."""

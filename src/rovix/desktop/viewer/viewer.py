@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import numpy as np
-from PySide6.QtCore import QEvent, QPointF, Qt
+from PySide6.QtCore import QEvent, QPoint, QPointF, Qt, Signal
 from PySide6.QtGui import (
+    QContextMenuEvent,
     QKeyEvent,
     QMouseEvent,
     QPolygonF,
@@ -17,7 +18,6 @@ from rovix.desktop.viewer.editing import Editing
 from rovix.desktop.viewer.geometry import Grab, grab_at
 from rovix.desktop.viewer.overlays import empty_marks
 from rovix.desktop.viewer.path_overlay import PathDrag, PathGrab
-from rovix.edit.arrange import move_in_frame
 from rovix.edit.keys import all_keys
 from rovix.edit.paths import ADDRESS, add_point
 from rovix.model.clip_kinds import is_layer
@@ -26,16 +26,12 @@ from rovix.motion.quads import layer_at
 
 _CURSORS = {"scale": Qt.CursorShape.SizeFDiagCursor, "pivot": Qt.CursorShape.CrossCursor}
 _POSITION = frozenset({"transform.x", "transform.y", ADDRESS})
-_NUDGES = {
-    Qt.Key.Key_Left: (-1, 0),
-    Qt.Key.Key_Right: (1, 0),
-    Qt.Key.Key_Up: (0, -1),
-    Qt.Key.Key_Down: (0, 1),
-}
 
 
 class Viewer(Editing):
     """Select by click, move, scale and turn by handles, double-click to edit the words in place."""
+
+    wants_menu = Signal(str, QPoint)
 
     def __init__(self, document: Document) -> None:
         super().__init__(document)
@@ -46,7 +42,7 @@ class Viewer(Editing):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Viewer")
         self.setAccessibleDescription(
-            "The picture at the playhead. Arrow keys move the selected layer by 1 px."
+            "The picture at the playhead. Alt and an arrow move what is selected by 1 px, with Shift by 10."
         )
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
@@ -233,12 +229,10 @@ class Viewer(Editing):
         self.setCursor(shape)
 
     def event(self, event: QEvent) -> bool:
-        # While words are typed, letters are words and not shortcuts; arrows move the selection.
-        if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
-            moving = event.key() in _NUDGES and self._document.clip is not None and not _has_control(event)
-            if self.editor is not None or (moving and is_layer(self._document.clip)):
-                event.accept()
-                return True
+        # While words are typed, letters are words and not shortcuts.
+        if event.type() == QEvent.Type.ShortcutOverride and self.editor is not None:
+            event.accept()
+            return True
         return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
@@ -249,8 +243,6 @@ class Viewer(Editing):
                 self.finish_words()
             elif self.editor.key(event):
                 self._wake_caret()
-        elif event.key() in _NUDGES and not _has_control(event):
-            self._nudge(event)
         else:
             super().keyPressEvent(event)
 
@@ -263,17 +255,14 @@ class Viewer(Editing):
         else:
             self._document.select(None)
 
-    def _nudge(self, event: QKeyEvent) -> None:
-        clip, frame = self._document.clip, self._document.playhead
-        if not is_layer(clip):
-            event.ignore()
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        if self.editor is not None or self._document.playing:
             return
-        step = 10 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1
-        dx, dy = _NUDGES[Qt.Key(event.key())]
-        identity = clip.id
-        self._document.do(
-            f"Move {clip.name}", lambda p: move_in_frame(p, identity, frame, dx * step, dy * step)
-        )
+        by_key = event.reason() == QContextMenuEvent.Reason.Keyboard
+        hit = self._document.selected if by_key else self._hit(QPointF(event.pos()))
+        if hit is not None and hit not in self._document.selection:
+            self._document.select(hit)
+        self.wants_menu.emit("picture" if hit is None else "layer", event.globalPos())
 
 
 def _has_control(event: QKeyEvent) -> bool:
