@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Any, Protocol
 
 from PySide6.QtWidgets import QMainWindow
 
-from rovix.model import Media
+from rovix.model import Clip, Media
 
 if TYPE_CHECKING:
     from PySide6.QtCore import QSettings, QUrl
@@ -49,6 +49,10 @@ class ShelfPart(Protocol):
     def open_media(self) -> None: ...
     def open_role(self, role: str) -> None: ...
     def stop_trying(self) -> None: ...
+    def takers(self, role: str) -> list[Clip]: ...
+    def apply_move(self, number: int, on_top: bool = False) -> None: ...
+    @property
+    def decks(self) -> dict[str, Any]: ...
 
 
 class TransportPart(Protocol):

@@ -64,7 +64,7 @@ VIEW = (
 )  # fmt: skip
 
 HELP = (
-    Command("find", "Find a command…", "Help", "Ctrl+K", lambda w: w.open_finder()),
+    Command("find", "Find anything…", "Help", "Ctrl+K", lambda w: w.open_finder()),
     Command("shortcuts", "Shortcuts", "Help", "F1", lambda w: w.open_shortcuts()),
     Command("credits", "Credits", "Help", "", lambda w: w.open_credits()),
 )  # fmt: skip

@@ -1,4 +1,4 @@
-"""The command finder and the table of shortcuts, both from the one list of commands."""
+"""The finder, and the table of shortcuts."""
 
 from __future__ import annotations
 
@@ -17,39 +17,35 @@ from PySide6.QtWidgets import (
     QVBoxLayout,
 )
 
-from rovix.desktop.also_called import is_found
-from rovix.desktop.commands import COMMANDS, Command, effect_commands
+from rovix.desktop.commands import COMMANDS
+from rovix.desktop.findables import Findable, findables
+from rovix.desktop.searching import found
+from rovix.desktop.theme import colour
 
 if TYPE_CHECKING:
     from rovix.desktop.frame import Frame
 
 
-def matching(text: str, window: Frame) -> list[Command]:
-    """Commands that can be run now and whose title has every typed word, or what stands for it."""
-    usable = [item for item in (*COMMANDS, *effect_commands()) if item.when(window) and item.id != "find"]
-    found = [item for item in usable if is_found(f"{item.said(window)} {item.menu}", text)]
-    # Those whose title begins with what is typed come first, then those that have it as it was typed.
-    start = text.lower().strip()
-
-    def rank(item: Command) -> tuple[bool, bool]:
-        said = item.said(window).lower()
-        return not said.startswith(start), start not in said
-
-    return sorted(found, key=rank)
+def matching(text: str, window: Frame) -> list[Findable]:
+    """What is meant by what was typed, the likeliest first."""
+    return found(findables(window), text)
 
 
 class Finder(QDialog):
-    """Type part of a command's name, Enter runs it."""
+    """Type part of the name of a command, a card, an effect, a curve or a field; Enter takes it."""
 
     def __init__(self, window: Frame) -> None:
         super().__init__(window)
         self._window = window
-        self.setWindowTitle("Find a command")
-        self.resize(460, 380)
-        self.field = QLineEdit(placeholderText="Type part of a command", accessibleName="Command")
-        self.list = QTreeWidget(accessibleName="Commands", columnCount=2, rootIsDecorated=False)
+        self.setWindowTitle("Find anything")
+        self.resize(560, 420)
+        self.field = QLineEdit(
+            placeholderText="A command, card, effect, curve or field", accessibleName="What to find"
+        )
+        self.list = QTreeWidget(accessibleName="Found", columnCount=3, rootIsDecorated=False)
         self.list.setHeaderHidden(True)
         self.list.header().setStretchLastSection(False)
+        self.list.header().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         self.list.header().setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
         column = QVBoxLayout(self)
         column.addWidget(self.field)
@@ -57,20 +53,27 @@ class Finder(QDialog):
         self.field.textChanged.connect(self._filter)
         self.field.installEventFilter(self)
         self.list.itemActivated.connect(lambda _: self.take())
-        self._found: list[Command] = []
+        # What there is to be found, gathered once: nothing changes while the window is open.
+        self._there = findables(window)
+        self._found: list[Findable] = []
         self._filter("")
 
     def _filter(self, text: str) -> None:
-        self._found = matching(text, self._window)
+        self._found = found(self._there, text)
         self.list.clear()
         for item in self._found:
             shortcut = QKeySequence(item.shortcut).toString(QKeySequence.SequenceFormat.NativeText)
-            self.list.addTopLevelItem(QTreeWidgetItem([item.said(self._window), shortcut]))
+            row = QTreeWidgetItem([item.title, item.where, shortcut])
+            row.setForeground(1, colour("muted"))
+            if not item.usable:
+                row.setForeground(0, colour("muted"))
+                row.setToolTip(0, "Not with what is selected now.")
+            self.list.addTopLevelItem(row)
         if not self._found:
-            nothing = QTreeWidgetItem(["No command has these words."])
+            nothing = QTreeWidgetItem(["Nothing is called so. Try another word for it."])
             nothing.setFlags(Qt.ItemFlag.NoItemFlags)
             self.list.addTopLevelItem(nothing)
-        self._choose(0)
+        self._choose(next((row for row, item in enumerate(self._found) if item.usable), 0))
 
     def _choose(self, row: int) -> None:
         row = min(max(0, row), self.list.topLevelItemCount() - 1)
@@ -84,7 +87,7 @@ class Finder(QDialog):
     def take(self) -> None:
         """Run the chosen command."""
         row = self._row()
-        if self._found and 0 <= row < len(self._found):
+        if self._found and 0 <= row < len(self._found) and self._found[row].usable:
             chosen = self._found[row]
             self.accept()
             chosen.run(self._window)

@@ -57,6 +57,7 @@ class Sheet(QFrame):
         column.addWidget(self._area, 1)
         column.addWidget(self._nothing, 1)
         self._shown = ""
+        self._wanted: QWidget | None = None
         # When what was opened has been laid out.
         self._reaching = QTimer(self, singleShot=True, interval=0)
         self._reaching.timeout.connect(self._reach)
@@ -137,12 +138,28 @@ class Sheet(QFrame):
         self._settings.setValue(_OPEN, sorted(self._open))
 
     def _reach(self) -> None:
-        """Bring the page that was opened last into view, its head first."""
+        """Bring the page that was opened last into view, its head first; or the field that is wanted."""
+        wanted, self._wanted = self._wanted, None
+        if wanted is not None:
+            self._area.ensureWidgetVisible(wanted, 0, 40)
+            return
         section, bar = self._sections[self._shown], self._area.verticalScrollBar()
         top, bottom = section.y(), section.y() + section.height()
         seen = self._area.viewport().height()
         if bottom > bar.value() + seen or top < bar.value():
             bar.setValue(min(top, max(0, bottom - seen)) if section.height() <= seen else top)
+
+    @property
+    def usable(self) -> list[str]:
+        """The pages that the selection has, from above."""
+        usable = self._usable()
+        return [name for name in self._sections if name in usable]
+
+    def show_field(self, widget: QWidget) -> None:
+        """Bring a field into view, once what was opened is laid out, and give it the keyboard."""
+        widget.setFocus(Qt.FocusReason.ShortcutFocusReason)
+        self._wanted = widget
+        self._reaching.start()
 
     def page(self, name: str) -> Page:
         """The page of that name."""

@@ -28,6 +28,9 @@ class Deck(Protocol):
     title: str
     hint: str
 
+    def read(self) -> None:
+        """Read what the user keeps again."""
+
     def names(self) -> list[str]:
         """What each card is called."""
 

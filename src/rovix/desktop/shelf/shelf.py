@@ -21,8 +21,8 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from rovix.desktop.also_called import is_found
 from rovix.desktop.document import Document
+from rovix.desktop.searching import Entry, found
 from rovix.desktop.sheet.drop_down import DropDown
 from rovix.desktop.shelf.cards import CardPictures, MoveCard
 from rovix.desktop.shelf.decks import Deck, LookDeck, MoveDeck
@@ -72,7 +72,7 @@ class Shelf(QFrame):
         self.keeping.stacked = lambda number: self.apply_move(number, True)
         self._search = QLineEdit(accessibleName="Search the cards", clearButtonEnabled=True)
         self._search.setPlaceholderText("Search")
-        tip = "Shows the cards whose name, pieces, order or channels hold every word, as in 'letters turn'."
+        tip = "Finds cards by name, pieces, order, channels, as in 'letters turn', or other words for them."
         self._search.setToolTip(tip)
         self._search.textChanged.connect(self._arrange)
         self._which = DropDown(accessibleName="Which cards", toolTip="Which cards are shown.")
@@ -86,6 +86,8 @@ class Shelf(QFrame):
         self._redraw.timeout.connect(self._draw_cards)
         self._build()
         document.selection_changed.connect(self.refresh)
+        for signal in (document.selection_changed, document.opened):
+            signal.connect(self._search.clear)
         document.project_changed.connect(self._project_changed)
         # While a hand drags elsewhere, the shelf follows at its own, slower pace.
         self._draft_timer = QTimer(self, interval=80, singleShot=True)
@@ -157,6 +159,18 @@ class Shelf(QFrame):
         self.media.refresh(True)
 
     @property
+    def decks(self) -> dict[str, Deck]:
+        """All cards, by their role, the user's own as they are on the disk now."""
+        for deck in self._decks.values():
+            deck.read()
+        return self._decks
+
+    def takers(self, role: str) -> list[Clip]:
+        """The selected clips that can take a card of a role."""
+        found = (clip_by_id(self._document.project, identity) for identity in self._document.selection)
+        return [clip for clip in found if clip is not None and self._decks[role].usable(clip)]
+
+    @property
     def deck(self) -> Deck:
         """The cards that are shown."""
         return self._decks[self._role]
@@ -164,6 +178,8 @@ class Shelf(QFrame):
     def open_role(self, role: str) -> None:
         """Show entrances, loops, exits or looks."""
         self.stop_trying()
+        if role != self._role:
+            self._search.clear()
         self._role = role
         self._tabs[role].setChecked(True)
         self._stack.setCurrentIndex(0)
@@ -191,34 +207,30 @@ class Shelf(QFrame):
     def _arrange(self) -> None:
         """Lay out the cards that are searched for, two in a row."""
         stars, names, wanted = self.remembered.favourites(self._role), self.deck.names(), self._wanted()
-        shown = 0
         for number, card in enumerate(self._cards):
-            found = number in wanted
             card.show_star(names[number] in stars)
             # Put in before it is shown: without a parent it would be a window of its own.
-            self._grid.addWidget(card, shown // 2, shown % 2)
-            card.setVisible(found)
-            if found:
-                shown += 1
-            else:
-                self._grid.removeWidget(card)
-        self._none.setVisible(not shown)
+            self._grid.addWidget(card, 0, 0)
+            card.setVisible(number in wanted)
+            self._grid.removeWidget(card)
+        for place, number in enumerate(wanted):
+            self._grid.addWidget(self._cards[number], place // 2, place % 2)
+        self._none.setVisible(not wanted)
 
-    def _wanted(self) -> set[int]:
-        """The numbers of the cards of the kind chosen that match the search."""
+    def _wanted(self) -> list[int]:
+        """The numbers of the cards of the kind chosen that match the search, the likeliest first."""
         which, typed = self._which.currentData(), self._search.text()
         kept: Container[str] | None = None
         if which == "favourites":
             kept = self.remembered.favourites(self._role)
         elif which == "recent":
             kept = self.remembered.recent(self._role)
-        return {
-            number
+        there = [
+            Entry(number, name, self.deck.about(number))
             for number, name in enumerate(self.deck.names())
-            if (kept is None or name in kept)
-            and (which != "own" or self.deck.is_own(number))
-            and is_found(self.deck.about(number), typed)
-        }
+            if (kept is None or name in kept) and (which != "own" or self.deck.is_own(number))
+        ]
+        return found(there, typed)
 
     def toggle_favourite(self, number: int) -> None:
         """Give a card a star, or take it away."""
@@ -241,8 +253,7 @@ class Shelf(QFrame):
 
     def _clips(self) -> list[Clip]:
         """The selected clips that can take a card of the deck."""
-        found = (clip_by_id(self._document.project, identity) for identity in self._document.selection)
-        return [clip for clip in found if clip is not None and self.deck.usable(clip)]
+        return self.takers(self._role)
 
     def apply_move(self, number: int, on_top: bool = False) -> None:
         """Give the selected layers the card, in place of what they have or `on_top` of it."""
