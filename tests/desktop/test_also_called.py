@@ -171,7 +171,7 @@ WORDS = [Entry(name, name) for name in ("Split at the playhead", "Opacity", "Set
 
 @pytest.mark.parametrize(
     ("typed", "meant"),
-    [("slpit", "split"), ("opactiy", "opacity"), ("exprot", "export"), ("keyframme", "keyframe"), ("spli", "split"),
+    [("slpit", "split"), ("opactiy", "opacity"), ("exprot", "export"), ("keyframme", "keyframe"), ("spli", "spli"), ("splt", "splt"),
      ("xyzw", "xyzw"), ("set", "set"), ("opacity slpit", "opacity split")],
 )  # fmt: skip
 def test_near_misses_are_mended(typed, meant):

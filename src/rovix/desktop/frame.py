@@ -45,6 +45,7 @@ class ShelfPart(Protocol):
 
     keeping: Any
     media: Any
+    audition: Any
 
     def open_media(self) -> None: ...
     def open_role(self, role: str) -> None: ...

@@ -27,7 +27,12 @@ def rehearsed_part(document: Document) -> str | None:
 
 def rehearse_span(document: Document) -> Span | None:
     """That part with half a second of run-up; the layer is its whole clip."""
-    clip, part = document.clip, rehearsed_part(document)
+    return span_of_part(document, rehearsed_part(document))
+
+
+def span_of_part(document: Document, part: str | None) -> Span | None:
+    """The span of the selected layer's entrance, loop, exit or of all of it, with its run-up."""
+    clip = document.clip
     if not is_layer(clip) or part is None:
         return None
     spans, run_up = move_spans(clip.moves, clip.length, document.rate), document.rate.frames(_RUN_UP)

@@ -137,7 +137,7 @@ def _is_meant(said: str, word: str) -> bool:
 def corrected(wanted: str, entries: Iterable[Entry[Thing]]) -> str:
     """What was typed with each word that nothing is called replaced by the nearest that something is.
 
-    Two letters may be wrong, missing or swapped, one in a word of up to seven; shorter than four stay.
+    Two letters may be wrong, missing or swapped, one in a word of up to seven; shorter than five stay.
     """
     known = sorted({word for entry in entries for word in _WORD.findall(entry.title.lower())} | _called())
     return " ".join(_nearest(word, known) for word in wanted.split())
@@ -149,7 +149,7 @@ def _called() -> frozenset[str]:
 
 
 def _nearest(word: str, known: list[str]) -> str:
-    if len(word) < 4 or word in known:
+    if len(word) < 5 or word in known:
         return word
     most = 1 if len(word) <= 7 else 2
     near = process.extractOne(word, known, scorer=OSA.distance, score_cutoff=most)

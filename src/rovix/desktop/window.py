@@ -84,7 +84,7 @@ class Window(WindowDialogs, WindowLevels, WindowMedia):
         self.timeline = Timeline(document, self.projector, self.thumbnails)
         self.sheet = Sheet(document, settings)
         self.viewer.styling_sheet = self.sheet
-        self.shelf = Shelf(document, cards, self.thumbnails, settings)
+        self.shelf = Shelf(document, self.projector, cards, self.thumbnails, settings)
         self.shelf.media.window_ = self
         self.shelf.keeping.ask = lambda *words: self.ask(*words)
         self.files = Files(self, settings)

@@ -96,6 +96,11 @@ def _turn_governor(window: Frame) -> None:
     window.refresh_commands()
 
 
+def _turn_audition(window: Frame) -> None:
+    window.shelf.audition.turn()
+    window.refresh_commands()
+
+
 PLAY = (
     Command("play", "Play or pause", "Play", "Space", _play),
     Command("back", "Play backwards, again for faster", "Play", "J", _shuttle(-1)),
@@ -104,6 +109,8 @@ PLAY = (
     Command("rehearse", "Rehearse the move", "Play", "R", _rehearse, layer),
     Command("full-playing", "Always full pictures while playing", "Play", "", _turn_governor,
             checked=lambda w: not w.projector.governed),
+    Command("audition", "Hovered cards play in the picture", "Play", "", _turn_audition,
+            checked=lambda w: w.shelf.audition.wanted),
     Command("compare", "Compare curves, moves or lengths", "Play", "Ctrl+Shift+L", _comparison, layer,
             checked=lambda w: w.viewer.comparison.on),
     Command("go-to", "Go to a frame or time", "Play", "Alt+G", lambda w: w.transport.begin_typing(), under="Go"),

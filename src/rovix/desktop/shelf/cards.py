@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from multiprocessing.connection import Connection
 from pathlib import Path
 
 import numpy as np
-from PySide6.QtCore import QObject, QPoint, QRectF, QSize, Qt, QTimer, Signal
+from PySide6.QtCore import QEvent, QObject, QPoint, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import (
     QContextMenuEvent,
     QEnterEvent,
@@ -50,15 +51,17 @@ class CardPictures(QObject):
         self._tick = QTimer(self, interval=12)
         self._tick.timeout.connect(self._advance)
 
-    def show(self, project: Project, cards: list[Card], rate: Rate, base: Path) -> None:
-        """Draw the stills of these cards anew; they are frames of the project."""
+    def show(
+        self, project: Project, cards: list[Card], rate: Rate, base: Path, first: Sequence[int] = ()
+    ) -> None:
+        """Draw the stills of these cards anew, some `first`; they are frames of the project."""
         self.stop()
         self._cards, self._rate = cards, rate
         if not self._ready:
             self._service.resize(_PIXELS)
             self._ready = True
         self._service.show(project, base)
-        self._waiting = list(range(len(self._cards)))
+        self._waiting = list(dict.fromkeys((*first, *range(len(self._cards)))))
         self._next_still()
 
     def play(self, number: int) -> None:
@@ -125,18 +128,21 @@ class MoveCard(QWidget):
     """With whether it goes on top of what the layer has."""
     asked = Signal(QPoint)
     starred = Signal()
+    removed = Signal()
 
-    def __init__(self, name: str, role: str) -> None:
+    def __init__(self, name: str, role: str, removable: bool = False) -> None:
         super().__init__()
         self._name, self._role = name, role
         self._image: QImage | None = None
         self._chosen = self._star = False
+        self._removable = removable
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setAccessibleName(f"{role}: {name}")
         self.setToolTip(
             f"{name}: hover to try it on the selected words, click or press Enter to take it on,"
-            " with Shift on top of what is there; the star or Ctrl+B makes it a favourite."
+            " with Shift on top of what is there; its cross, or Delete, takes it off; its star or"
+            " Ctrl+B makes it a favourite."
         )
         self.setFixedHeight(self.sizeHint().height())
 
@@ -159,6 +165,16 @@ class MoveCard(QWidget):
         """Where the star is, right of the name: to be clicked."""
         side = 1.3 * font(0.9).pixelSize()
         return QRectF(self.width() - side - 6, self.height() - side - 3, side, side)
+
+    def cross_box(self) -> QRectF:
+        """Where the cross of a card that is applied is, at the upper right."""
+        side = 1.3 * font(0.9).pixelSize()
+        return QRectF(self.width() - side - 5, 4, side, side)
+
+    @property
+    def has_cross(self) -> bool:
+        """Whether the card is applied, and can be taken off by its cross."""
+        return self._chosen and self._removable
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -185,6 +201,16 @@ class MoveCard(QWidget):
         if self._star or self.underMouse() or self.hasFocus():
             painter.setPen(colour("accent" if self._star else "muted"))
             painter.drawText(self.star_box(), Qt.AlignmentFlag.AlignCenter, "★" if self._star else "☆")
+        if self.has_cross:
+            box_of_cross = self.cross_box()
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(colour("raised", 0.9))
+            painter.drawEllipse(box_of_cross)
+            painter.setPen(QPen(colour("text"), 1.3))
+            inner = box_of_cross.adjusted(5, 5, -5, -5)
+            painter.drawLine(inner.topLeft(), inner.bottomRight())
+            painter.drawLine(inner.topRight(), inner.bottomLeft())
+            painter.setBrush(Qt.BrushStyle.NoBrush)
         edge = "accent" if self.hasFocus() else ("text" if self._chosen else None)
         if edge is not None:
             painter.setPen(QPen(colour(edge), 1.3))
@@ -203,17 +229,29 @@ class MoveCard(QWidget):
         if event.button() == Qt.MouseButton.LeftButton and self.rect().contains(event.position().toPoint()):
             if self.star_box().contains(event.position()):
                 self.starred.emit()
+            elif self.has_cross and self.cross_box().contains(event.position()):
+                self.removed.emit()
             else:
                 self.taken.emit(bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier))
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         self.asked.emit(event.globalPos())
 
+    def event(self, event: QEvent) -> bool:
+        # Delete takes the card off while it has the focus, not the clip.
+        override = event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent)
+        if override and self.has_cross and event.key() == Qt.Key.Key_Delete:  # type: ignore[attr-defined]
+            event.accept()
+            return True
+        return super().event(event)
+
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.taken.emit(bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier))
         elif event.key() == Qt.Key.Key_Escape:
             self.left.emit()
+        elif event.key() == Qt.Key.Key_Delete and self.has_cross:
+            self.removed.emit()
         elif event.key() == Qt.Key.Key_B and event.modifiers() == Qt.KeyboardModifier.ControlModifier:
             self.starred.emit()
         else:

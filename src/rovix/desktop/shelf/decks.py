@@ -18,8 +18,12 @@ from rovix.model import Clip, Look, Move, Project, TextClip, new_id
 from rovix.model.clip_kinds import has_words, is_layer
 from rovix.model.roles import ROLES, Role
 from rovix.motion.at_frame import at_frame
+from rovix.motion.families import family_of
 from rovix.motion.ready_moves import ready_moves
 from rovix.time import Rate
+
+OWN = "Your own"
+"""The group of cards that the user made."""
 
 
 class Deck(Protocol):
@@ -39,6 +43,12 @@ class Deck(Protocol):
 
     def is_own(self, number: int) -> bool:
         """Whether a card is of the user's own making."""
+
+    def family(self, number: int) -> str:
+        """The group that a card is shown in; nothing for those before all groups."""
+
+    def removing(self) -> tuple[str, ClipEdit] | None:
+        """The step that takes off what a card gave; None where that cannot be."""
 
     def usable(self, clip: Clip | None) -> bool:
         """Whether a clip can take one on."""
@@ -104,6 +114,13 @@ class MoveDeck:
 
     def is_own(self, number: int) -> bool:
         return self.item(number) is not None
+
+    def family(self, number: int) -> str:
+        move = self._moves[number]
+        return "" if move is None else OWN if self.is_own(number) else family_of(move)
+
+    def removing(self) -> tuple[str, ClipEdit] | None:
+        return f"Take the {self.role} off", lambda project, clip: apply_move(project, clip, self.role, None)
 
     def about(self, number: int) -> str:
         move = self._moves[number]
@@ -178,6 +195,12 @@ class LookDeck:
 
     def is_own(self, number: int) -> bool:
         return self.looks[number].own
+
+    def family(self, number: int) -> str:
+        return OWN if self.is_own(number) else "Ready looks"
+
+    def removing(self) -> tuple[str, ClipEdit] | None:
+        return None
 
     def about(self, number: int) -> str:
         return self.looks[number].saved.name.lower()

@@ -27,6 +27,14 @@ class Remembered:
         """Give a card a star, or take it away."""
         self._settings.setValue(f"shelf/{deck}/favourites", sorted(self.favourites(deck) ^ {name}))
 
+    def folded(self, deck: str) -> set[str]:
+        """Groups of cards that are folded away."""
+        return set(self._names(f"shelf/{deck}/folded"))
+
+    def toggle_fold(self, deck: str, group: str) -> None:
+        """Fold a group of cards away, or show it."""
+        self._settings.setValue(f"shelf/{deck}/folded", sorted(self.folded(deck) ^ {group}))
+
     def use(self, deck: str, name: str) -> None:
         """Note that a card was taken on."""
         latest = [name, *(other for other in self.recent(deck) if other != name)]

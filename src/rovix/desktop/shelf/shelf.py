@@ -22,10 +22,13 @@ from PySide6.QtWidgets import (
 )
 
 from rovix.desktop.document import Document
+from rovix.desktop.projector import Projector
 from rovix.desktop.searching import Entry, found
 from rovix.desktop.sheet.drop_down import DropDown
+from rovix.desktop.sheet.section import Head
+from rovix.desktop.shelf.audition import Audition
 from rovix.desktop.shelf.cards import CardPictures, MoveCard
-from rovix.desktop.shelf.decks import Deck, LookDeck, MoveDeck
+from rovix.desktop.shelf.decks import OWN, Deck, LookDeck, MoveDeck
 from rovix.desktop.shelf.keeping import Keeping
 from rovix.desktop.shelf.media_list import MediaList
 from rovix.desktop.shelf.remembered import Remembered
@@ -37,22 +40,33 @@ from rovix.model import Clip, Fill, Look, Text, TextClip
 from rovix.model.clip_kinds import has_words
 from rovix.model.roles import ROLES
 from rovix.motion.at_frame import layer_at
+from rovix.motion.families import FAMILIES
 from rovix.motion.figures import numbers_in
 
 _SAMPLE = TextClip(id="sample", text=Text(content="Larkmoor", weight=900), look=Look(parts=(Fill(id="f"),)))
 
 
+_OF_WORDS = ("Piece by piece", "Written")
+"""Groups whose moves show best on words."""
 _WHICH = {"all": "All", "favourites": "Favourites", "recent": "Recent", "own": "Your own"}
 
 
 class Shelf(QFrame):
     """Entrances, loops, exits and looks on the selected layer's own words; and the project's files."""
 
-    def __init__(self, document: Document, service: Pictures, looks: Thumbnails, settings: QSettings) -> None:
+    def __init__(
+        self,
+        document: Document,
+        projector: Projector,
+        service: Pictures,
+        looks: Thumbnails,
+        settings: QSettings,
+    ) -> None:
         # Long: the controls in the order in which they stand, a statement or two each.
         super().__init__(objectName="panel")
         self._document = document
         self.remembered = Remembered(settings)
+        self.audition = Audition(document, projector, settings, self)
         self.media = MediaList(document, looks)
         self.looks = LookDeck(LookShelf(user_data_path("rovix") / "looks"))
         moves = MoveShelf(user_data_path("rovix") / "moves")
@@ -62,9 +76,12 @@ class Shelf(QFrame):
         }
         self._role = "entrance"
         self._cards: list[MoveCard] = []
+        self._heads: dict[str, Head] = {}
         self._trying: int | None = None
         self._shown_for: object = None
         self._waiting = True
+        self._fitting = False
+        self._shown_order: list[int] = []
         self.pictures = CardPictures(service)
         self.pictures.drawn.connect(self._card_drawn)
         self._hint = QLabel("", objectName="muted", wordWrap=True)
@@ -147,7 +164,10 @@ class Shelf(QFrame):
             widget.setContentsMargins(12, 0, 12, 0)
         column.addWidget(self._none)
         column.addWidget(self._hint)
-        column.addWidget(_scrolled(cards), 1)
+        self._cards_area = _scrolled(cards)
+        # The mouse does not leave a card that is scrolled away under it.
+        self._cards_area.verticalScrollBar().valueChanged.connect(self.stop_trying)
+        column.addWidget(self._cards_area, 1)
         column.addWidget(self.keeping)
         return page
 
@@ -193,10 +213,17 @@ class Shelf(QFrame):
         for card in self._cards:
             card.hide()
             card.deleteLater()
-        self._cards = [MoveCard(name, self.deck.title) for name in self.deck.names()]
+        removable = self.deck.removing() is not None
+        families = [self.deck.family(number) for number in range(len(self.deck.names()))]
+        self._cards = [
+            MoveCard(name, self.deck.title, removable and bool(family))
+            for name, family in zip(self.deck.names(), families, strict=True)
+        ]
+        self._deal_heads(families)
         for number, card in enumerate(self._cards):
             card.entered.connect(lambda n=number: self.try_on(n))
             card.left.connect(self.stop_trying)
+            card.removed.connect(self.remove_card)
             card.taken.connect(lambda on_top, n=number: self.apply_move(n, on_top))
             card.starred.connect(lambda n=number: self.toggle_favourite(n))
             card.asked.connect(lambda at, n=number: self.keeping.ask_about(n, at))
@@ -204,18 +231,71 @@ class Shelf(QFrame):
         self._shown_for = None
         self.refresh()
 
+    def _deal_heads(self, families: list[str]) -> None:
+        """A head for each group of cards, which folds it."""
+        for head in self._heads.values():
+            head.hide()
+            head.deleteLater()
+        self._heads = {}
+        for family in filter(None, dict.fromkeys(families)):
+            head = self._heads[family] = Head(family)
+            head.say(str(families.count(family)))
+            head.clicked.connect(lambda _, f=family: self._fold(f))
+
+    def _fold(self, family: str) -> None:
+        self.remembered.toggle_fold(self._role, family)
+        self._arrange()
+
     def _arrange(self) -> None:
-        """Lay out the cards that are searched for, two in a row."""
+        """Lay out the cards that are wanted, two in a row: in groups, or as they were found."""
         stars, names, wanted = self.remembered.favourites(self._role), self.deck.names(), self._wanted()
+        shown: set[int] = set()
+        while self._grid.count():
+            self._grid.takeAt(0)
+        row = 0
+        for head, numbers in self._grouped(wanted):
+            if head is not None:
+                self._grid.addWidget(head, row, 0, 1, 2)
+                row += 1
+            # Put in before it is shown: without a parent it would be a window of its own.
+            for place, number in enumerate(numbers):
+                self._grid.addWidget(self._cards[number], row + place // 2, place % 2)
+            row += (len(numbers) + 1) // 2
+            shown |= set(numbers)
         for number, card in enumerate(self._cards):
             card.show_star(names[number] in stars)
-            # Put in before it is shown: without a parent it would be a window of its own.
-            self._grid.addWidget(card, 0, 0)
-            card.setVisible(number in wanted)
-            self._grid.removeWidget(card)
-        for place, number in enumerate(wanted):
-            self._grid.addWidget(self._cards[number], place // 2, place % 2)
+            self._put_away(card, number in shown)
+        self._shown_order = [number for _, numbers in self._grouped(wanted) for number in numbers]
         self._none.setVisible(not wanted)
+
+    def _put_away(self, widget: QWidget, shown: bool) -> None:
+        if widget.parentWidget() is None:
+            widget.setParent(self._grid.parentWidget())
+        widget.setVisible(shown)
+
+    def _grouped(self, wanted: list[int]) -> list[tuple[Head | None, list[int]]]:
+        """Heads and the cards below each, those of folded groups left out."""
+        grouped = not self._search.text().strip() and self._which.currentData() == "all"
+        for head in self._heads.values():
+            self._put_away(head, grouped)
+        if not grouped:
+            return [(None, wanted)]
+        folded, families = self.remembered.folded(self._role), self._families()
+        groups: list[tuple[Head | None, list[int]]] = [(None, [n for n in wanted if not self.deck.family(n)])]
+        for family in families:
+            head = self._heads[family]
+            head.setChecked(family not in folded)
+            own = [number for number in wanted if self.deck.family(number) == family]
+            groups.append((head, [] if family in folded else own))
+        return groups
+
+    def _families(self) -> list[str]:
+        """The groups of the deck: the user's own, then those that fit what is selected."""
+        order = [OWN, *FAMILIES]
+        if not any(has_words(clip) for clip in self._clips()):
+            order = [OWN, *(family for family in FAMILIES if family not in _OF_WORDS), *_OF_WORDS]
+        rank = {family: number for number, family in enumerate(order)}
+        return sorted(self._heads, key=lambda family: rank.get(family, len(rank)))
 
     def _wanted(self) -> list[int]:
         """The numbers of the cards of the kind chosen that match the search, the likeliest first."""
@@ -246,10 +326,14 @@ class Shelf(QFrame):
 
     def try_on(self, number: int) -> None:
         """Play a card and show it on the selected layer, as a draft."""
+        self.stop_trying()
         self._trying = number
         self.pictures.play(number)
-        if not self._document.playing:
-            self._document.try_each([clip.id for clip in self._clips()], self.deck.trying(number))
+        chosen = [clip.id for clip in self._clips()]
+        if chosen and not self._document.playing:
+            self._document.try_each(chosen, self.deck.trying(number))
+            if isinstance(self.deck, MoveDeck):
+                self.audition.wait(self._role)
 
     def _clips(self) -> list[Clip]:
         """The selected clips that can take a card of the deck."""
@@ -257,6 +341,7 @@ class Shelf(QFrame):
 
     def apply_move(self, number: int, on_top: bool = False) -> None:
         """Give the selected layers the card, in place of what they have or `on_top` of it."""
+        self.audition.end()
         self._trying = None
         self.pictures.stop()
         chosen = [clip.id for clip in self._clips()]
@@ -274,6 +359,13 @@ class Shelf(QFrame):
             said = "There is no number in this layer's words to count: write one, such as 1,250."
             self._document.problem.emit(said)
 
+    def remove_card(self) -> None:
+        """Take off what the applied card gave the selected layers."""
+        self.stop_trying()
+        step, chosen = self.deck.removing(), [clip.id for clip in self._clips()]
+        if step is not None and chosen:
+            self._document.do_each(step[0], chosen, step[1])
+
     def close_pictures(self) -> None:
         self._redraw.stop()
         self._draft_timer.stop()
@@ -283,6 +375,7 @@ class Shelf(QFrame):
         """Drop the move that is being tried on."""
         if self._trying is not None:
             self._trying = None
+            self.audition.end()
             self.pictures.stop()
             self._document.drop()
 
@@ -296,6 +389,10 @@ class Shelf(QFrame):
     def refresh(self) -> None:
         clips = self._clips()
         usable = bool(clips)
+        fitting = any(has_words(clip) for clip in clips)
+        if fitting != self._fitting:
+            self._fitting = fitting
+            self._arrange()
         self._hint.setText(self.deck.hint)
         self._hint.setVisible(not usable)
         self.keeping.refresh()
@@ -327,7 +424,7 @@ class Shelf(QFrame):
     def _draw_cards(self) -> None:
         self._shown_for = self._card_words()
         project, cards = self.deck.drawn(self._words(), self._document.rate)
-        self.pictures.show(project, cards, self._document.rate, self._document.base)
+        self.pictures.show(project, cards, self._document.rate, self._document.base, self._shown_order)
 
     def _card_drawn(self, number: int, image: QImage) -> None:
         if number < len(self._cards):
