@@ -80,9 +80,8 @@ def test_attributes_are_chosen_and_pasted_to_all_selected_as_one_step(window):
     steps = document.history.undo_title
     dialog = pasting(window, "small", "big", "ground")
     assert list(dialog.boxes) == ["Text", "Look", "Transform", "Motion", "Effects", "Clip"]
-    assert dialog.taken == ["Look", "Motion", "Effects"]
+    assert dialog.taken == ["Text", "Look", "Motion", "Effects"]
     dialog.boxes["Motion"].setChecked(False)
-    dialog.boxes["Text"].setChecked(True)
     assert not dialog.scaled.isEnabled(), "with the text its size comes, too"
     dialog.accept()
     big = clip(window, "big")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenuBar, QPushButton, QToolButton, QWidget
 
@@ -31,6 +31,8 @@ class TopBar(QWidget):
         export = QPushButton("Export", objectName="primary", toolTip="Write the video (Ctrl+E).")
         export.clicked.connect(lambda: window.run("export"))
         row = QHBoxLayout(self)
+        # What does not fit is left out by the bar itself; it asks for no room of its own.
+        row.setSizeConstraint(QHBoxLayout.SizeConstraint.SetNoConstraint)
         row.setContentsMargins(14, 6, 12, 2)
         row.setSpacing(10)
         row.addWidget(QLabel("Rovix", objectName="mark"))
@@ -50,19 +52,25 @@ class TopBar(QWidget):
         document.project_changed.connect(self.refresh)
         self.refresh()
 
+    def minimumSizeHint(self) -> QSize:
+        return QSize(480, super().minimumSizeHint().height())
+
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
         self._fit_facts()
 
     def _fit_facts(self) -> None:
         """Where there is no room, the sequence's facts go, and then the name: the menus stay whole."""
-        self._menus.setMinimumWidth(self._menus.sizeHint().width())
         fixed = sum(
             widget.sizeHint().width() + self._row.spacing()
             for widget in widgets_in(self._row)
             if widget not in (self._name, self._facts)
         )
         left = self.width() - fixed - 30
+        # Menus that do not fit go into one behind a mark at the bar's end, which Qt adds.
+        self._menus.setMinimumWidth(
+            min(self._menus.sizeHint().width(), self._menus.sizeHint().width() + left)
+        )
         self._name.setVisible(self._name.sizeHint().width() <= left)
         self._facts.setVisible(self._name.sizeHint().width() + self._facts.sizeHint().width() + 10 <= left)
 

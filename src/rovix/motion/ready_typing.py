@@ -4,18 +4,20 @@ from __future__ import annotations
 
 from typing import Any
 
-from rovix.model import Amount, Caret, Chance, Departure, Move, Typing
+from rovix.model import Amount, Caret, Chance, Departure, Move, PieceSound, Typing
 from rovix.model.move import Role
 
 
 def typed_entrances() -> list[Move]:
     """Every one of them, with ids of their own."""
     even, uneven = Typing(caret=Caret()), Typing(rhythm="uneven", caret=Caret(shape="block"))
+    clicked = Typing(rhythm="uneven", least=2, most=5, at_ends=4.0, caret=Caret())
     page = Typing(rhythm="uneven", caret=Caret(shape="underline"), one_height=True)
     settling = Departure(channel="letters", amount=Amount(value=1.0), chance=Chance(rate=15.0))
     counting = Departure(channel="figures", amount=Amount(value=0.0, unit="number"))
     return [
         _typed("Typed", 1.2, even),
+        _typed("Typed with clicks", 1.4, clicked, piece_sound=PieceSound()),
         _typed("By hand, unevenly", 1.8, uneven),
         _typed("Page after page", 4.0, page),
         _typed("Word after word", 1.2, Typing(rhythm="uneven", at_stops=3.0), pieces="words"),

@@ -19,7 +19,7 @@ if TYPE_CHECKING:
 _TAKEN, _SCALED = "paste/attributes", "paste/scaled"
 _PLAIN = {"Clip": "fit, crop, motion blur"}
 """Said of heads whose summary is about what stays."""
-_TAKEN_FIRST = ("Look", "Motion", "Effects")
+_TAKEN_FIRST = ("Text", "Look", "Motion", "Effects")
 
 
 class PasteAttributes(QDialog):

@@ -90,7 +90,7 @@ def _sheet(px: int) -> str:
     QLabel#problem {{ color: {r.problem}; }}
     QToolTip {{ background: {r.raised}; color: {r.text}; border: 1px solid {r.line}; padding: 5px; }}
     QPushButton {{ background: {r.raised}; border: 1px solid transparent; border-radius: 12px;
-        padding: 5px 14px; min-height: 14px; }}
+        padding: 5px 14px; min-height: {px + 3}px; }}
     QPushButton:hover {{ background: {r.lifted}; }}
     QDialogButtonBox {{ dialogbuttonbox-buttons-have-icons: 0; }}
     QPushButton:focus {{ border-color: {r.accent}; }}
