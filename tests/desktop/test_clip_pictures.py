@@ -3,13 +3,15 @@
 import msgspec
 import pytest
 from PySide6.QtCore import QRectF
-from PySide6.QtGui import QPainter, QPixmap
+from PySide6.QtGui import QColor, QPainter, QPixmap
 
 from builders import title
+from rovix.desktop.theme import colour
 from rovix.desktop.timeline import clip_pictures
-from rovix.desktop.timeline.clip_painter import Setting
+from rovix.desktop.timeline.clip_painter import Setting, key_frames, paint_clip
 from rovix.desktop.timeline.clip_pictures import ClipPictures
-from rovix.model import SoundClip, Transform
+from rovix.model import Key, Keys, ShapeClip, SoundClip, Transform
+from rovix.motion.ready_moves import pop, rise_and_fade
 from rovix.time import Rate
 
 replace = msgspec.structs.replace
@@ -102,3 +104,36 @@ def test_in_a_hurry_no_motion_is_evaluated_for_a_clip(painted):
             pictures.paint(painter, clip, QRectF(200 + number * 90, 5, 80, 35), SETTING, False)
         painter.end()
         assert painted == expected
+
+
+def colours_in(clip, chosen=False):
+    """All colours of a painted clip, as the theme names them."""
+    pixmap = QPixmap(300, 60)
+    pixmap.fill(QColor("black"))
+    painter = QPainter(pixmap)
+    paint_clip(painter, clip, QRectF(10, 5, 280, 50), SETTING, chosen)
+    painter.end()
+    image = pixmap.toImage()
+    return {image.pixelColor(x, y).name() for x in range(300) for y in range(60)}
+
+
+def test_whatever_moves_shows_its_grips_and_whatever_has_keys_their_dots(qapp):
+    entrance, leaving, accent = (colour(role).name() for role in ("entrance", "exit", "accent"))
+    box = ShapeClip(id="b", length=60)
+    assert not {entrance, leaving, accent} & colours_in(box)
+    moving = replace(box, moves=(pop(), rise_and_fade("exit")))
+    assert {entrance, leaving} <= colours_in(moving)
+    keyed = replace(
+        box, transform=Transform(x=Keys(keys=(Key(frame=5, value=1.0), Key(frame=40, value=9.0))))
+    )
+    assert accent in colours_in(keyed)
+    assert key_frames(keyed) == (5, 40)
+
+
+def test_a_clip_whose_keys_changed_is_painted_again(painted):
+    pictures, clip = ClipPictures(), title("Kite", id="k")
+    a_round(pictures, [clip])
+    keyed = replace(clip, transform=Transform(x=Keys(keys=(Key(frame=1, value=1.0),))))
+    a_round(pictures, [keyed])
+    a_round(pictures, [replace(keyed, start=4)])
+    assert painted == ["k", "k"]

@@ -565,7 +565,7 @@ def test_an_export_is_cancelled_without_a_trace(make_test_window, tmp_path, qapp
 
 
 def test_the_profile_is_the_motion_that_describe_gives(window):
-    from rovix.desktop.timeline.clip_painter import profile_of
+    from rovix.desktop.timeline.profile_painter import profile_of
 
     project, document = window.document.project, window.document
     heights = profile_of(clip(window), project.sequence.size, document.rate).heights

@@ -214,5 +214,5 @@ def test_a_chain_of_layers_has_an_end():
     project = project_of(*(title(id=name, length=30) for name in names))
     for before, name in pairwise(names[:-1]):
         project = follow(project, name, before, 0)
-    with pytest.raises(RovixError, match=r"'l65' cannot follow 'l64': layers follow through at most 64"):
+    with pytest.raises(RovixError, match=r"'Kite' cannot follow 'Kite': layers follow through at most 64"):
         follow(project, names[-1], names[-2], 0)

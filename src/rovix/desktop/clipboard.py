@@ -64,7 +64,7 @@ def copy_look(document: Document) -> None:
     clip = document.clip
     if has_words(clip):
         look = at_frame(clip.look, document.clip_frame)
-        content = look_bytes(SavedLook(clip.name or "Look", clip.text.size, look))
+        content = look_bytes(SavedLook(clip.title, clip.text.size, look))
         data = QMimeData()
         data.setData(_LOOK_KIND, content)
         data.setText(content.decode())

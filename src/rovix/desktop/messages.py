@@ -4,20 +4,35 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import Qt, QTimer
-from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtCore import QEvent, QRectF, Qt, QTimer
+from PySide6.QtGui import QEnterEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from rovix.desktop.qt import parent_of, widgets_in
 from rovix.desktop.theme import colour
 
+_LEAST, _LETTER = 4000, 70  # ms that a message stays, and more for each of its letters
+
 
 class Message(QFrame):
     """A strip with a title, a reason and choices; a problem has a brick edge."""
 
-    def __init__(self, title: str, text: str, choices: dict[str, Callable[[], None]], problem: bool) -> None:
+    def __init__(
+        self,
+        title: str,
+        text: str,
+        choices: dict[str, Callable[[], None]],
+        problem: bool,
+        stays: bool = True,
+    ) -> None:
         super().__init__(objectName="panel")
         self._problem = problem
+        self.stays = stays
+        # Long enough to be read twice; while the mouse is on it the time does not run out.
+        self._time = QTimer(self, singleShot=True, interval=_LEAST + _LETTER * len(title + text))
+        self._time.timeout.connect(lambda: self._take(lambda: None))
+        if not stays:
+            self._time.start()
         self.setAccessibleName(f"{title}. {text}")
         column = QVBoxLayout(self)
         column.setContentsMargins(16, 9, 12, 9)
@@ -38,6 +53,15 @@ class Message(QFrame):
         self.deleteLater()
         run()
 
+    def enterEvent(self, event: QEnterEvent) -> None:
+        self._time.stop()
+        super().enterEvent(event)
+
+    def leaveEvent(self, event: QEvent) -> None:
+        if not self.stays:
+            self._time.start()
+        super().leaveEvent(event)
+
     def paintEvent(self, event: QPaintEvent) -> None:
         super().paintEvent(event)
         painter = QPainter(self)
@@ -53,6 +77,8 @@ class Messages(QWidget):
         self._column = QVBoxLayout(self)
         self._column.setContentsMargins(0, 0, 0, 0)
         self._column.setSpacing(6)
+        self.avoids: Callable[[], QRectF | None] = lambda: None
+        """What of the parent is to stay in view."""
         self.setAttribute(Qt.WidgetAttribute.WA_NoSystemBackground)
         self.hide()
 
@@ -67,7 +93,13 @@ class Messages(QWidget):
     def _said(self, text: str, problem: bool) -> Message:
         lines = text.strip().split("\n")
         title, detail = lines[-1], "\n".join(lines[:-1][:4])
-        return self._add(Message(title, detail, {"Close": lambda: None}, problem))
+        return self._add(Message(title, detail, {"Close": lambda: None}, problem, stays=False))
+
+    def forget(self) -> None:
+        """Take away what was said of what is there no longer; offers stay."""
+        for message in list(widgets_in(self._column)):
+            if isinstance(message, Message) and not message.stays:
+                self._take(message)
 
     def offer(self, title: str, text: str, choices: dict[str, Callable[[], None]]) -> Message:
         """Offer choices; they stay until one is taken."""
@@ -115,5 +147,10 @@ class Messages(QWidget):
             message.setFixedSize(width, tall)
             height += tall + self._column.spacing()
         self.setFixedSize(width, max(1, height))
-        self.move((parent.width() - width) // 2, 12)
+        left, top = (parent.width() - width) // 2, 12
+        kept_free = self.avoids()
+        # The words that are worked on stay in view: over them, messages stand at the bottom.
+        if kept_free is not None and kept_free.intersects(QRectF(left, top, width, height)):
+            top = parent.height() - height - 12
+        self.move(left, top)
         self.raise_()

@@ -89,6 +89,7 @@ class Window(WindowDialogs, WindowLevels, WindowMedia):
         self.shelf.keeping.ask = lambda *words: self.ask(*words)
         self.files = Files(self, settings)
         self.messages = Messages(self.viewer)
+        self.messages.avoids = self.viewer.words_box
         self.status = Status(document, self.projector)
         self.tapper = Tapper(document, self.projector)
         self.tapper.told.connect(self.say)
@@ -194,6 +195,7 @@ class Window(WindowDialogs, WindowLevels, WindowMedia):
         for part in (self.timeline.canvas, viewer):
             part.wants_menu.connect(self._show_menu)
         document.keys.changed.connect(self.refresh_commands)
+        document.opened.connect(self.messages.forget)
         document.opened.connect(self._say_missing)
         document.problem.connect(self.messages.problem)
         document.told.connect(self.messages.notice)
@@ -299,6 +301,8 @@ class Window(WindowDialogs, WindowLevels, WindowMedia):
     def keyPressEvent(self, event: QKeyEvent) -> None:
         # What a hand was dragging has let Escape through, having let go itself.
         if event.key() == Qt.Key.Key_Escape and not self.document.typing:
+            if self.viewer.comparison.on and not self.document.history.has_draft:
+                self.viewer.comparison.end()
             self.document.drop()
         else:
             super().keyPressEvent(event)

@@ -78,7 +78,7 @@ def owner_at(clip: Clip, address: str) -> tuple[Node, str]:
             at = _index(node, way.pop(0)) if way else None
             node = None if at is None else node[at]
     if not isinstance(node, Node) or name not in channel_fields(type(node)):
-        raise RovixError(f"There is no '{address}' in '{clip.name or clip.id}' any more.")
+        raise RovixError(f"There is no '{address}' in '{clip.title}' any more.")
     return node, name
 
 

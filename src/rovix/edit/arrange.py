@@ -26,7 +26,7 @@ def layer_box(project: Project, identity: str, frame: int) -> Box:
     clip, scene = picture_layer(project, identity), Scene.of(project)
     corners = layer_quads(scene, clip, frame - clip.start, world_of(scene, clip, frame)).rest
     if not np.all(np.isfinite(corners)):
-        raise RovixError(f"'{clip.name or clip.id}' lies behind the viewer here; it has no box to align.")
+        raise RovixError(f"'{clip.title}' lies behind the viewer here; it has no box to align.")
     (left, top), (right, bottom) = corners.min(axis=0).tolist(), corners.max(axis=0).tolist()
     return left, top, right, bottom
 

@@ -151,9 +151,7 @@ def slip(project: Project, identity: str, frames: int) -> Project:
 
     def change(clip: Clip) -> Clip:
         if not is_played(clip):
-            raise RovixError(
-                f"'{clip.name or clip.id}' has no material to slip; footage, sounds and groups have."
-            )
+            raise RovixError(f"'{clip.title}' has no material to slip; footage, sounds and groups have.")
         used = clip.playing.span or ceil(clip.length * clip.playing.speed)
         file = media.get(getattr(clip, "media", ""))
         if holds_tracks(clip):
@@ -175,7 +173,7 @@ def split_clip(project: Project, identity: str, frame: int) -> Project:
     track = project.sequence.tracks[spot.track]
     clip = track.clips[spot.index]
     if not clip.start < frame < clip.span.end:
-        raise RovixError(f"'{clip.name or clip.id}' is not under the playhead, so it was not split.")
+        raise RovixError(f"'{clip.title}' is not under the playhead, so it was not split.")
     first, second = _halves(clip, frame - clip.start)
     clips = (*track.clips[: spot.index], first, second, *track.clips[spot.index + 1 :])
     return with_track(project, spot.track, replace(track, clips=clips))

@@ -68,7 +68,7 @@ def replace_words(
             made = retyped(made, made.content[:start] + text + made.content[end:])
             count += 1
         if len(made.content) > 100_000:
-            raise RovixError(f"'{clip.name or clip.id}' would have more than 100,000 characters.")
+            raise RovixError(f"'{clip.title}' would have more than 100,000 characters.")
         return replace(clip, text=made) if places else clip
 
     sequences = tuple(

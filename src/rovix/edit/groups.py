@@ -78,7 +78,7 @@ def ungroup(project: Project, identity: str) -> tuple[Project, list[str]]:
     spot = unlocked_spot(project, identity)
     group = project.sequence.tracks[spot.track].clips[spot.index]
     if not holds_tracks(group):
-        raise RovixError(f"'{group.name or group.id}' is no group.")
+        raise RovixError(f"'{group.title}' is no group.")
     _check_free(project, group)
     placed = [_outside(group, track) for track in group.tracks]
     track = project.sequence.tracks[spot.track]

@@ -79,9 +79,7 @@ def paste_keys(
         made[address] = _with_all(held_at(clip, address), moved)
         placed[address] = tuple(key.frame for key in moved.keys)
     if not made:
-        raise RovixError(
-            f"'{clip.name or clip.id}' has no channels of the copied kind; choose another layer."
-        )
+        raise RovixError(f"'{clip.title}' has no channels of the copied kind; choose another layer.")
     return put_held(project, identity, made), placed
 
 

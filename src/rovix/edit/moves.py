@@ -94,7 +94,7 @@ def _found(clip: Clip, which: str) -> Move:
     move = move_of(clip, which)
     if move is None:
         known = which if which in ROLES else "such move"
-        raise RovixError(f"'{clip.name or clip.id}' has no {known} to change.")
+        raise RovixError(f"'{clip.title}' has no {known} to change.")
     return move
 
 
@@ -133,7 +133,7 @@ def reverse_entrances(project: Project, identity: str) -> Project:
     def change(clip: Clip) -> Clip:
         entrances = moves_of(clip, "entrance")
         if not entrances:
-            raise RovixError(f"'{clip.name or clip.id}' has no entrance to turn about.")
+            raise RovixError(f"'{clip.title}' has no entrance to turn about.")
         others = tuple(move for move in clip.moves if not move.leaves)  # type: ignore[union-attr]
         return replace(clip, moves=(*others, *map(reversed_move, entrances)))
 

@@ -21,7 +21,7 @@ SLOWEST, FASTEST = 0.01, 100.0
 def timed(clip: Clip | None) -> TimedClip:
     """The clip, if it plays material; RovixError else."""
     if not is_played(clip):
-        said = (clip.name or clip.id) if clip is not None else "Nothing"
+        said = (clip.title) if clip is not None else "Nothing"
         raise RovixError(f"'{said}' plays no material of its own; group it first.")
     return clip
 
@@ -65,7 +65,7 @@ def play_times(project: Project, identity: str, times: float) -> Project:
 
 def _moving(clip: TimedClip) -> TimedClip:
     if clip.playing.speed == 0:
-        raise RovixError(f"'{clip.name or clip.id}' stands still; give it a speed first.")
+        raise RovixError(f"'{clip.title}' stands still; give it a speed first.")
     return clip
 
 
@@ -114,7 +114,7 @@ def freeze(project: Project, identity: str, frame: int, frames: int) -> Project:
     """
     clip = timed(clip_by_id(project, identity))
     if frame not in clip.span:
-        raise RovixError(f"'{clip.name or clip.id}' is not under the playhead, so nothing was frozen.")
+        raise RovixError(f"'{clip.title}' is not under the playhead, so nothing was frozen.")
     shown = material_frame(clip, Fraction(frame - clip.start))
     if frame > clip.start:
         project = split_clip(project, identity, frame)

@@ -111,7 +111,7 @@ def change_shape(project: Project, identity: str, **changes: Any) -> Project:
 
     def change(clip: Clip) -> Clip:
         if not isinstance(clip, ShapeClip):
-            raise RovixError(f"'{clip.name or clip.id}' is no shape.")
+            raise RovixError(f"'{clip.title}' is no shape.")
         return replace(clip, **changes)
 
     return replace_clip(project, identity, change)
@@ -122,7 +122,7 @@ def change_outline(project: Project, identity: str, **changes: Any) -> Project:
 
     def change(clip: Clip) -> Clip:
         if not isinstance(clip, ShapeClip):
-            raise RovixError(f"'{clip.name or clip.id}' is no shape.")
+            raise RovixError(f"'{clip.title}' is no shape.")
         outline = clip.outline or Outline(id=new_id(), colour="#fff8ea", side="centre")
         return replace(clip, outline=replace(outline, **changes))
 
@@ -145,7 +145,7 @@ def fill_field(clip: Clip) -> str:
         return "background"
     if isinstance(clip, ShapeClip):
         return "fill"
-    raise RovixError(f"'{clip.name or clip.id}' has no fill.")
+    raise RovixError(f"'{clip.title}' has no fill.")
 
 
 def change_still(project: Project, identity: str, **changes: Any) -> Project:
@@ -153,9 +153,9 @@ def change_still(project: Project, identity: str, **changes: Any) -> Project:
 
     def change(clip: Clip) -> Clip:
         if "crop" in changes and not isinstance(clip, StillClip):
-            raise RovixError(f"'{clip.name or clip.id}' is no still; only stills are cropped to logos.")
+            raise RovixError(f"'{clip.title}' is no still; only stills are cropped to logos.")
         if not hasattr(clip, "fit"):
-            raise RovixError(f"'{clip.name or clip.id}' has no picture to fit.")
+            raise RovixError(f"'{clip.title}' has no picture to fit.")
         return replace(clip, **changes)
 
     return replace_clip(project, identity, change)

@@ -35,7 +35,7 @@ def _with_sound(project: Project, identity: str, change: Any) -> Project:
 def heard_clip(clip: Clip) -> HeardClip:
     """The clip, if it makes sound; RovixError else."""
     if not is_heard(clip):
-        raise RovixError(f"'{clip.name or clip.id}' makes no sound.")
+        raise RovixError(f"'{clip.title}' makes no sound.")
     return clip
 
 

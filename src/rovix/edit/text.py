@@ -37,5 +37,5 @@ def set_style(project: Project, identity: str, start: int, end: int, **changes: 
 def text_layer(clip: Clip) -> TextClip:
     """The clip as a text layer; RovixError when it is none."""
     if not has_words(clip):
-        raise RovixError(f"'{clip.name or clip.id}' is no text layer.")
+        raise RovixError(f"'{clip.title}' is no text layer.")
     return clip

@@ -36,7 +36,7 @@ def change_transition(project: Project, identity: str, **changes: Any) -> Projec
     def change(clip: Clip) -> Clip:
         transition = getattr(clip, "transition", None)
         if transition is None:
-            raise RovixError(f"'{clip.name or clip.id}' follows on a cut; choose a transition first.")
+            raise RovixError(f"'{clip.title}' follows on a cut; choose a transition first.")
         return replace(clip, transition=replace(transition, **changes))
 
     return replace_clip(project, identity, change)
@@ -67,5 +67,5 @@ def transition_near(project: Project, identity: str, frame: int) -> str | None:
 def _check_touching(project: Project, identity: str) -> None:
     if touched(project, identity) is None:
         clip = clip_by_id(project, identity)
-        name = (clip.name or clip.id) if clip else identity
+        name = (clip.title) if clip else identity
         raise RovixError(f"No clip ends where '{name}' starts. Move one of them up to the other first.")

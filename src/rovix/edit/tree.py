@@ -55,7 +55,7 @@ def spot_of(project: Project, identity: str) -> Spot:
 
 def title_of(clip: Clip) -> str:
     """What to call a clip in a sentence."""
-    return clip.name or clip.id
+    return clip.title
 
 
 def unlocked_spot(project: Project, identity: str) -> Spot:
@@ -100,7 +100,7 @@ def in_order(clips: tuple[Clip, ...]) -> tuple[Clip, ...]:
     ordered = tuple(sorted(clips, key=lambda clip: clip.start))
     for before, clip in itertools.pairwise(ordered):
         if clip.start < before.end:
-            raise RovixError(f"There is no room: '{clip.name or clip.id}' would lie over the clip before it.")
+            raise RovixError(f"There is no room: '{clip.title}' would lie over the clip before it.")
     return ordered
 
 

@@ -34,6 +34,10 @@ HomeId = Annotated[str, refers("track", "return to", loose=True)]
 Whole = Annotated[int, msgspec.Meta(ge=0, le=100_000_000)]
 
 
+_TITLE = 28
+"""Letters of its words that a text layer is called by."""
+
+
 class _Clip(Node, frozen=True, kw_only=True):
     """On a track from frame `start` for `length` frames; in a group, counted from the group's start."""
 
@@ -41,6 +45,11 @@ class _Clip(Node, frozen=True, kw_only=True):
     name: Name = ""
     start: Whole = 0
     length: Annotated[int, msgspec.Meta(ge=1, le=100_000_000)] = 1
+
+    @property
+    def title(self) -> str:
+        """What to call it: its name, or what stands for one."""
+        return self.name or self.id
 
     @property
     def end(self) -> int:
@@ -75,6 +84,13 @@ class _Layer(_Clip, frozen=True, kw_only=True):
 class TextClip(_Layer, frozen=True, kw_only=True, tag="text", tag_field="kind"):
     text: Text = Text()
     look: Look = msgspec.field(default_factory=Look)
+
+    @property
+    def title(self) -> str:
+        """Its name; until it has one, how its words begin."""
+        words = " ".join(self.text.content.split())
+        said = words if len(words) <= _TITLE else f"{words[: _TITLE - 1].rstrip()}…"
+        return self.name or said or self.id
 
     @property
     def outlines(self) -> tuple[Outline, ...]:

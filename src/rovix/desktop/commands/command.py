@@ -76,7 +76,7 @@ def called(window: Frame) -> str:
     if len(document.selection) > 1:
         return f"{len(document.selection)} clips"
     clip: Clip | None = document.clip
-    return (clip.name if clip else "") or "clip"
+    return clip.title if clip else "clip"
 
 
 def on_selection(title: str, edit: ManyEdit) -> Run:

@@ -20,7 +20,7 @@ BACKGROUND_SECONDS = 8.0
 def _add_words(window: Frame) -> None:
     document = window.document
     rate = document.rate
-    plain = TextClip(id=new_id(), name="New words", text=Text(content="New words"))
+    plain = TextClip(id=new_id(), text=Text(content="New words"))
     clip = styled(window.settings, plain)
     length = rate.length(WORDS_SECONDS)
     start = document.playhead

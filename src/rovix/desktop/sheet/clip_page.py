@@ -76,7 +76,9 @@ class ClipPage(Page):
     def _show_name(self, name: str | Mixed) -> None:
         if not self._name.hasFocus():
             mixed = isinstance(name, Mixed)
-            self._name.setPlaceholderText(str(MIXED) if mixed else "")
+            clip = self.clip
+            # Words that have no name are called by what they say.
+            self._name.setPlaceholderText(str(MIXED) if mixed else clip.title if clip and not name else "")
             self._name.setText("" if isinstance(name, Mixed) else name)
 
     def show_clip(self, clip: Clip) -> None:

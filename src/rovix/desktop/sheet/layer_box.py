@@ -22,7 +22,7 @@ class LayerBox(DropDown):
 
     def show_layers(self, layers: Sequence[PictureClip], current: str | None) -> None:
         """Offer layers, with one of them taken."""
-        offered = [("Nothing", None), *((layer.name or "Layer", layer.id) for layer in layers)]
+        offered = [("Nothing", None), *((layer.title, layer.id) for layer in layers)]
         if offered != self._offered:
             self._offered = offered
             self.clear()

@@ -188,7 +188,7 @@ class LookDeck:
         """The look that words have at a frame of theirs, to be kept under a name."""
         if not has_words(clip):
             return None
-        return SavedLook(name or clip.name or "Look", clip.text.size, at_frame(clip.look, frame))
+        return SavedLook(name or clip.title, clip.text.size, at_frame(clip.look, frame))
 
     def names(self) -> list[str]:
         return [look.saved.name for look in self.looks]

@@ -12,7 +12,6 @@ from PySide6.QtGui import (
     QColor,
     QFont,
     QFontDatabase,
-    QLinearGradient,
     QPainter,
     QPainterPath,
     QPen,
@@ -24,6 +23,8 @@ from rovix.desktop.clip_views import clip_role
 from rovix.desktop.theme import colour, font
 from rovix.desktop.thumbnails import Thumbnails
 from rovix.desktop.timeline.media_painter import paint_fades, paint_still, paint_strip, paint_waveform
+from rovix.desktop.timeline.profile_painter import paint_profile, rests
+from rovix.edit.keys import all_keys
 from rovix.model import (
     BackgroundClip,
     Clip,
@@ -31,54 +32,21 @@ from rovix.model import (
     GroupClip,
     Linear,
     Media,
+    PictureClip,
     Radial,
     SequenceClip,
     SoundClip,
     StillClip,
     TextClip,
 )
-from rovix.model.clip_kinds import has_words, is_heard, is_played
+from rovix.model.clip_kinds import has_words, is_heard, is_layer, is_played
 from rovix.model.identity import IdentityCache
-from rovix.motion import layer_motion, move_spans
-from rovix.motion.profile import motion_profile, setting_off
 from rovix.motion.transitions import Joined
 from rovix.text import match_face
 from rovix.time import Rate
 
-_PROFILES: IdentityCache[tuple[object, Profile]] = IdentityCache()
-_SAMPLES = 241
-_TICK_GAP = 3.0  # px below which ticks of pieces would run together
-PROFILE_ROOM = 0.82
-"""The share of a clip's height that stands for rest; the rest above is for overshoot."""
-
-
-@dataclass(frozen=True, slots=True, eq=False)
-class Profile:
-    """Heights over the clip, and on which of its frames the pieces of each role's moves set off."""
-
-    heights: np.ndarray
-    ticks: list[tuple[str, np.ndarray]]
-
-
-def profile_of(clip: TextClip, size: tuple[int, int], rate: Rate) -> Profile:
-    """The motion profile, from the evaluated motion.
-
-    Kept by the words, moves and length: it is about nearness to rest, wherever rest is.
-    """
-    detail = (id(clip.moves), clip.length, size, rate)
-    moves, profile = _PROFILES.get(clip.text, lambda: _profile(clip, size, rate), detail)
-    # An id may belong to a younger tuple of moves.
-    return profile if moves is clip.moves else _profile(clip, size, rate)[1]
-
-
-def is_quick(clip: Clip, size: tuple[int, int], rate: Rate) -> bool:
-    """Whether painting a clip needs no motion evaluated first."""
-    return not has_words(clip) or _PROFILES.has(clip.text, (id(clip.moves), clip.length, size, rate))
-
-
-def _profile(clip: TextClip, size: tuple[int, int], rate: Rate) -> tuple[object, Profile]:
-    motion = layer_motion(clip, size, rate)
-    return clip.moves, Profile(motion_profile(motion, _SAMPLES), setting_off(motion))
+_KEY_GAP = 5.0  # px between dots of keys at least
+_KEYS: IdentityCache[tuple[int, ...]] = IdentityCache(most=4 << 20)
 
 
 @dataclass(frozen=True, slots=True)
@@ -104,10 +72,13 @@ def paint_clip(painter: QPainter, clip: Clip, box: QRectF, setting: Setting, cho
     else:
         if box.width() > 6:
             _paint_material(painter, clip, box, setting)
+        if is_layer(clip) and clip.moves and box.width() > 6:
+            _paint_moves(painter, clip, box, setting)
         if is_heard(clip):
             paint_fades(painter, clip.sound, box, clip.length, chosen and box.width() > 24)
         if box.width() > 6:
             _paint_name(painter, clip, box, setting, chosen)
+    _paint_keys(painter, clip, box)
     if chosen:
         painter.setPen(QPen(colour("text"), 2.4))
         painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -132,7 +103,7 @@ def opener_box(clip: Clip, box: QRectF, rate: Rate, view: float = 0.0) -> QRectF
 def _name_left(clip: Clip, box: QRectF, rate: Rate, view: float) -> float:
     """Where a clip's name starts: behind its entrance or transition, and in view."""
     if has_words(clip):
-        return _words_left(box, *_rests(clip, box, rate))
+        return _words_left(box, *rests(clip, box, rate))
     left, transition = max(box.left(), view), getattr(clip, "transition", None)
     if transition is not None and left == box.left():
         # The transition's own mark stands over the clip's first half of it.
@@ -142,14 +113,6 @@ def _name_left(clip: Clip, box: QRectF, rate: Rate, view: float) -> float:
 
 def _words_left(box: QRectF, landing: float, leaving: float) -> float:
     return (landing if leaving - landing > 60 else box.left()) + 8
-
-
-def _rests(clip: TextClip, box: QRectF, rate: Rate) -> tuple[float, float]:
-    """Where the layer lands, and where it leaves."""
-    spans, px = move_spans(clip.moves, clip.length, rate), box.width() / clip.length
-    return box.left() + spans.entrance * px, box.right() - (
-        spans.exit + 1
-    ) * px if spans.exit else box.right()
 
 
 def _paint_opener(painter: QPainter, box: QRectF) -> None:
@@ -232,7 +195,7 @@ def _paint_name(painter: QPainter, clip: Clip, box: QRectF, setting: Setting, ch
 def said_of(clip: Clip, media: dict[str, Media]) -> str:
     """A clip's name, and how it plays where that is not as usual."""
     file = media.get(getattr(clip, "media", ""))
-    parts = [clip.name or (file.title if file else "Clip")]
+    parts = [clip.name or (file.title if file else clip.title)]
     if is_played(clip):
         playing = clip.playing
         if playing.speed != 1:
@@ -270,66 +233,47 @@ def paint_transition(painter: QPainter, joined: Joined, box: QRectF) -> None:
 
 def _paint_words_clip(painter: QPainter, clip: TextClip, box: QRectF, setting: Setting, chosen: bool) -> None:
     rate = setting.rate
-    spans = move_spans(clip.moves, clip.length, rate)
-    px = box.width() / clip.length
-    landing, leaving = _rests(clip, box, rate)
-    profile = profile_of(clip, setting.size, rate)
-    points = _profile_points(profile, clip.length, box)
-    painter.setPen(Qt.PenStyle.NoPen)
+    landing, leaving = rests(clip, box, rate)
     looping = any(move.beats_on for move in clip.moves)
-    painter.setBrush(_profile_fill(box, landing, leaving, "loop" if looping else "still"))
-    painter.drawPolygon(QPolygonF([box.bottomLeft(), *points, box.bottomRight()]))
-    painter.setPen(QPen(colour("text", 0.75), 1.2))
-    painter.drawPolyline(QPolygonF(points))
-    painter.setPen(Qt.PenStyle.NoPen)
-    for x, role, present in ((landing, "entrance", spans.entrance), (leaving, "exit", spans.exit)):
-        if present:
-            painter.setBrush(colour(role))
-            painter.drawRoundedRect(QRectF(x - 2, box.bottom() - 15, 4, 15), 1.5, 1.5)
-    _paint_ticks(painter, profile, box, px)
+    paint_profile(
+        painter, clip, box, setting.size, setting.rate, colour("loop", 0.4) if looping else colour("still")
+    )
     left = _words_left(box, landing, leaving)
     marked = chosen and not opener_box(clip, box, rate).isEmpty()
     _paint_clip_words(painter, clip, box, left + _OPENER * marked)
 
 
-def _paint_ticks(painter: QPainter, profile: Profile, box: QRectF, px: float) -> None:
-    """Where pieces set off, as far as ticks can be told apart."""
-    painter.setBrush(colour("text", 0.65))
-    for _, frames in profile.ticks:
-        x = box.left() + frames * px
-        if np.diff(x).min(initial=np.inf) < _TICK_GAP:
-            continue
-        for at in x:
-            painter.drawRect(QRectF(at, box.bottom() - 5, 1.2, 5))
-
-
-def _profile_points(profile: Profile, length: int, box: QRectF) -> list[QPointF]:
-    heights = profile.heights
-    # No more points than the px can tell apart.
-    heights = heights[:: max(1, int(2 * len(heights) / max(1.0, box.width())))]
-    # The last frame's picture stands until the clip's end.
-    last = box.right() - box.width() / length
-    x = np.append(np.linspace(box.left(), max(box.left(), last), len(heights)), box.right())
-    y = (
-        box.bottom()
-        - np.clip(np.append(heights, heights[-1]), 0, 1 / PROFILE_ROOM) * box.height() * PROFILE_ROOM
+def _paint_moves(painter: QPainter, clip: PictureClip, box: QRectF, setting: Setting) -> None:
+    """The profile of what is no words, low in its clip, below the name and over what it shows."""
+    low = QRectF(box)
+    low.setTop(box.top() + 0.42 * box.height())
+    paint_profile(
+        painter,
+        clip,
+        low,
+        setting.size,
+        setting.rate,
+        colour("loop", 0.3 * any(m.beats_on for m in clip.moves)),
     )
-    return [QPointF(*point) for point in zip(x, y, strict=True)]
 
 
-def _profile_fill(box: QRectF, landing: float, leaving: float, stay: str) -> QLinearGradient:
-    gradient = QLinearGradient(box.topLeft(), box.topRight())
-    width = max(1.0, box.width())
-    enter, leave = (landing - box.left()) / width, (leaving - box.left()) / width
-    gradient.setColorAt(0, colour("entrance", 0.85))
-    gradient.setColorAt(min(0.999, max(0.0, enter)), colour("entrance", 0.45))
-    # A loop beats under the words' own name, which has to stay readable.
-    middle = colour(stay, 0.4 if stay == "loop" else 1.0)
-    gradient.setColorAt(min(0.999, max(0.001, enter + 0.001)), middle)
-    gradient.setColorAt(max(0.001, min(0.999, leave - 0.001)), middle)
-    gradient.setColorAt(max(0.002, min(1.0, leave)), colour("exit", 0.45))
-    gradient.setColorAt(1, colour("exit", 0.85) if leave < 0.999 else middle)
-    return gradient
+def key_frames(clip: Clip) -> tuple[int, ...]:
+    """The frames of a clip on which any of its channels has a key, in order."""
+    return _KEYS.get(clip, lambda: tuple(sorted({f for own in all_keys(clip).values() for f in own})))
+
+
+def _paint_keys(painter: QPainter, clip: Clip, box: QRectF) -> None:
+    """A dot along the lower edge for each frame that has keys, as far as they can be told apart."""
+    frames = key_frames(clip)
+    if not frames:
+        return
+    painter.setPen(QPen(colour("ground"), 1))
+    painter.setBrush(colour("accent"))
+    last = -np.inf
+    for x in box.left() + np.array(frames) * box.width() / clip.length:
+        if x - last >= _KEY_GAP:
+            painter.drawEllipse(QPointF(x, box.bottom() - 4.5), 2.6, 2.6)
+            last = x
 
 
 def _paint_clip_words(painter: QPainter, clip: TextClip, box: QRectF, left: float) -> None:

@@ -16,7 +16,8 @@ from PySide6.QtGui import QPainter, QPixmap
 
 from rovix.desktop.clip_views import clip_role
 from rovix.desktop.theme import colour
-from rovix.desktop.timeline.clip_painter import Setting, is_quick, paint_clip
+from rovix.desktop.timeline.clip_painter import Setting, key_frames, paint_clip
+from rovix.desktop.timeline.profile_painter import is_quick
 from rovix.model import Clip
 
 _BUDGET = 0.003
@@ -66,6 +67,7 @@ class ClipPictures:
             shift,
             chosen,
             setting.thumbnails.version if _has_media(clip) else 0,
+            key_frames(clip),
         )
         kept = self._kept.get(key)
         if kept is None or kept.state != state:

@@ -91,7 +91,7 @@ class ClipDrag(Drafting):
         document = canvas.document
         self._marks = snap_frames(document.committed, document.playhead, () if part == "copy" else chosen)
         many = part in ("move", "copy") and len(chosen) > 1
-        self.title = f"{TITLES[part]} {f'{len(chosen)} clips' if many else clip.name or 'clip'}"
+        self.title = f"{TITLES[part]} {f'{len(chosen)} clips' if many else clip.title}"
 
     def edited(self, project: Project, point: QPointF) -> Project:
         canvas = self._canvas

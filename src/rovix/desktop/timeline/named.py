@@ -37,7 +37,7 @@ class Named(Painted):
         row = next(row for row in self.rows() if row.track == spot.track)
         left = min(max(float(HEADER), self.scale.x(clip.start)), self.width() - 170.0)
         change = lambda name: self.document.do(  # noqa: E731
-            f"Rename {clip.name or 'clip'}",
+            f"Rename {clip.title}",
             lambda p: replace_clip(p, clip.id, lambda c: replace(c, name=name)),
         )
         ask_name(

@@ -26,6 +26,7 @@ class Comparison(QObject):
         self.variants: list[Variant] = []
         self.identity, self.which = "", ""
         document.project_changed.connect(self._project_changed)
+        document.selection_changed.connect(self._selection_changed)
         # A project opened anew may have the same layers; what was lined up is gone all the same.
         document.opened.connect(self.end)
 
@@ -85,6 +86,11 @@ class Comparison(QObject):
 
         self._document.show_instead(made)
         self.changed.emit()
+
+    def _selection_changed(self) -> None:
+        # Whoever takes something else up is done with comparing.
+        if self.on and self.identity not in self._document.selection:
+            self.end()
 
     def _project_changed(self) -> None:
         # Undo, or another hand, may have taken the move away that all of this is about.

@@ -49,7 +49,7 @@ class LayerDrag:
         if len(self.identities) > 1:
             return f"{_NAMES[self.grab.kind]} {len(self.identities)} layers"
         clip = self.document.clip
-        return f"{_NAMES[self.grab.kind]} {clip.name if clip else 'layer'}"
+        return f"{_NAMES[self.grab.kind]} {clip.title if clip else 'layer'}"
 
     def edit(self, point: QPointF, modifiers: Qt.KeyboardModifier) -> Edit:
         """The edit that a drag up to a point of the viewer makes. Shift keeps to one axis or to steps;

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
-from PySide6.QtCore import QEvent, QPoint, QPointF, Qt, Signal
+from PySide6.QtCore import QEvent, QPoint, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import (
     QContextMenuEvent,
     QKeyEvent,
@@ -116,11 +116,8 @@ class Viewer(Editing):
         return None
 
     def _near_editor(self, point: QPointF) -> bool:
-        quads = self._quads()
-        if quads is None or not np.all(np.isfinite(quads.rest)):
-            return False
-        corners = QPolygonF([self.view.to_view(*corner) for corner in quads.rest.tolist()])
-        return corners.boundingRect().adjusted(-20, -20, 20, 20).contains(point)
+        box = self.words_box()
+        return box is not None and box.adjusted(-20, -20, 20, 20).contains(point)
 
     def _hit(self, point: QPointF) -> str | None:
         quads = self._picture.quads if self._picture is not None else ()
@@ -137,6 +134,13 @@ class Viewer(Editing):
     def _empty_words_at(self, point: QPointF, usable: set[str]) -> str | None:
         marks = empty_marks(self.view, self._document, self._quads_of)
         return next((name for name, box in marks if name in usable and box.contains(point)), None)
+
+    def words_box(self) -> QRectF | None:
+        """Where the selected layer is in the viewer; None where none is."""
+        quads = self._quads()
+        if quads is None or not np.all(np.isfinite(quads.rest)):
+            return None
+        return QPolygonF([self.view.to_view(*corner) for corner in quads.rest.tolist()]).boundingRect()
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         point = event.position()
@@ -252,6 +256,8 @@ class Viewer(Editing):
         elif any(hand is not None for hand in (self._drag, self._guide, self._path_drag)):
             self._drag = self._guide = self._path_drag = None
             self._document.drop()
+        elif self.comparison.on:
+            self.comparison.end()
         else:
             self._document.select(None)
 

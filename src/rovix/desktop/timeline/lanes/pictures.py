@@ -76,7 +76,7 @@ class LanePictures:
 
     def _paint_head(self, painter: QPainter, lane: Lane, clip: Clip) -> None:
         canvas, scale = self._canvas, self._canvas.scale
-        painting.paint_head(painter, lane, f"{clip.name or 'Clip'}: {self._lanes.state.mode}", canvas.width())
+        painting.paint_head(painter, lane, f"{clip.title}: {self._lanes.state.mode}", canvas.width())
         painter.setClipRect(QRectF(HEADER, RULER, canvas.width() - HEADER, canvas.height() - RULER))
         if not self._lanes.state.addresses(clip):
             self._paint_empty(painter, lane, clip)
