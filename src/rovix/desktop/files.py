@@ -6,14 +6,17 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QSettings
+from PySide6.QtCore import QBuffer, QIODevice, QSettings, Qt
 from PySide6.QtWidgets import QFileDialog, QMessageBox
 
 from rovix.demo import DATA, DEMO_PROJECT
 from rovix.desktop.dialogs.left_work_window import LeftWorkWindow, said_of, wrong_with
 from rovix.desktop.dialogs.new_project import NewProject
+from rovix.desktop.dialogs.versions_window import PICTURE, VersionsWindow, said_time
 from rovix.desktop.recovery import Recovery, work_folder
+from rovix.desktop.version_keeper import VersionKeeper
 from rovix.edit.tree import replace
+from rovix.engine.earlier_versions import Version, versions_of
 from rovix.engine.unsaved_work import LeftWork, left_work, older_work, tidy
 from rovix.errors import RovixError
 from rovix.formats import SUFFIX, read_project
@@ -41,6 +44,8 @@ class Files:
         self._document = window.document
         self._settings = settings
         self.recovery = Recovery(window.document)
+        self.versions = VersionKeeper()
+        self.versions.refused.connect(window.document.told)
 
     def new(self) -> None:
         """Ask for size and rate, and show an empty project."""
@@ -176,7 +181,52 @@ class Files:
         self.recovery.clear()
         self._remember(path)
         self._window.say(f"{path.name} is saved.")
+        self.versions.keep(path, self._picture())
         return True
+
+    def _picture(self) -> bytes:
+        """What the viewer shows, small, as a PNG; nothing where there is no picture yet."""
+        image = self._window.viewer.image
+        if image is None:
+            return b""
+        small = image.scaled(
+            PICTURE, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation
+        )
+        buffer = QBuffer()
+        buffer.open(QIODevice.OpenModeFlag.WriteOnly)
+        small.convertToFormat(small.Format.Format_RGB32).save(buffer, "PNG")
+        return bytes(buffer.data().data())
+
+    def show_versions(self) -> None:
+        """The earlier versions of the open project, to open one as a copy."""
+        path = self._document.path
+        if path is None:
+            self._document.problem.emit("This project was not saved yet, so it has no earlier versions.")
+            return
+        try:
+            versions = versions_of(path)
+        except RovixError as wrong:
+            self._document.problem.emit(str(wrong))
+            return
+        if versions:
+            take = lambda version: self.open_version(path, version)  # noqa: E731
+            VersionsWindow(path.stem, versions, take, self._window).open()
+        else:
+            self._window.say("No earlier version is kept; each save keeps one from now on.")
+
+    def open_version(self, path: Path, version: Version) -> None:
+        """Show a version as a copy: a project without a file, so that saving asks where."""
+        if not self.may_leave():
+            return
+        try:
+            project = version.read(path)
+        except RovixError as wrong:
+            self._document.problem.emit(str(wrong))
+            return
+        name = f"{path.stem}, {said_time(version.when)}"
+        self._show(replace(project, name=name), path.parent, None)
+        self._document.history.mark_unsaved()
+        self._document.file_changed.emit()
 
     def _show(self, project: Project, base: Path, path: Path | None) -> None:
         self._window.projector.stop()

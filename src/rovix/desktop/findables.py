@@ -61,7 +61,9 @@ def _commands(window: Frame) -> Iterator[Entry[Findable]]:
         if item.id != "find":
             where = f"{item.menu}, {item.under.lower()}" if item.under else item.menu
             usable = item.when(window)
-            yield _entry(Findable(item.said(window), where, partial(_run, item), item.shortcut, usable))
+            yield _entry(
+                Findable(item.said(window), where, partial(_run, item), window.shortcut_of(item.id), usable)
+            )
 
 
 def _run(item: Command, window: Frame) -> None:

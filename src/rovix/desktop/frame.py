@@ -38,6 +38,7 @@ class FilesPart(Protocol):
     def save(self) -> bool: ...
     def save_as(self) -> bool: ...
     def show_left_work(self) -> None: ...
+    def show_versions(self) -> None: ...
 
 
 class ShelfPart(Protocol):
@@ -87,6 +88,15 @@ class Frame(QMainWindow):
         return float(self.document.rate.fraction)
 
     def run(self, identity: str) -> None:
+        raise NotImplementedError
+
+    def shortcut_of(self, identity: str) -> str:
+        raise NotImplementedError
+
+    def set_shortcut(self, identity: str, keys: str) -> str | None:
+        raise NotImplementedError
+
+    def reset_shortcuts(self) -> None:
         raise NotImplementedError
 
     def action(self, identity: str) -> QAction:

@@ -54,6 +54,8 @@ from rovix.engine.thumbnails import LocalThumbnailMaker, ThumbnailMaker
 from rovix.errors import RovixError
 from rovix.formats import SUFFIX
 
+_SHORTCUT = "shortcuts/"
+
 
 class Window(WindowDialogs, WindowLevels, WindowMedia):
     """Rovix's window over one document."""
@@ -166,6 +168,30 @@ class Window(WindowDialogs, WindowLevels, WindowMedia):
         if item.id == "open":
             self._recent = menu.addMenu("Open recent")
 
+    def shortcut_of(self, identity: str) -> str:
+        """The keys of a command, the user's own or those that it came with, as portable text."""
+        return str(self.settings.value(_SHORTCUT + identity, command(identity).shortcut))
+
+    def set_shortcut(self, identity: str, keys: str) -> str | None:
+        """Give a command keys, empty for none; gives the id of the command that lost them to it."""
+        same = lambda item: keys and item.id != identity and self.shortcut_of(item.id) == keys  # noqa: E731
+        lost = next((item.id for item in COMMANDS if same(item)), None)
+        for changed, text in ((lost, ""), (identity, keys)):
+            if changed is None:
+                continue
+            if text == command(changed).shortcut:
+                self.settings.remove(_SHORTCUT + changed)
+            else:
+                self.settings.setValue(_SHORTCUT + changed, text)
+            self._actions[changed].setShortcut(QKeySequence(text))
+        return lost
+
+    def reset_shortcuts(self) -> None:
+        """Give every command the keys that it came with."""
+        for item in COMMANDS:
+            self.settings.remove(_SHORTCUT + item.id)
+            self._actions[item.id].setShortcut(QKeySequence(item.shortcut))
+
     def action(self, identity: str) -> QAction:
         """What runs a command from menus."""
         return self._actions[identity]
@@ -173,8 +199,7 @@ class Window(WindowDialogs, WindowLevels, WindowMedia):
     def _action(self, identity: str) -> QAction:
         item = command(identity)
         action = QAction(item.said(self) if isinstance(item.title, str) else item.id.capitalize(), self)
-        if item.shortcut:
-            action.setShortcut(QKeySequence(item.shortcut))
+        action.setShortcut(QKeySequence(self.shortcut_of(identity)))
         action.setCheckable(item.checked is not None)
         action.triggered.connect(lambda _=False: self.run(identity))
         self.addAction(action)
@@ -342,6 +367,7 @@ class Window(WindowDialogs, WindowLevels, WindowMedia):
         for session in (*self._ended_sessions, self.session):
             session.wait()
         self.files.recovery.clear()
+        self.files.versions.wait()
         self.projector.stop()
         self.projector.close()
         self.shelf.close_pictures()

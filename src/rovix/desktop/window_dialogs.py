@@ -19,9 +19,10 @@ from rovix.desktop.dialogs.credits_window import CreditsWindow
 from rovix.desktop.dialogs.curve_picker import CurvePicker
 from rovix.desktop.dialogs.export_window import ExportWindow
 from rovix.desktop.dialogs.find_words import FindWords
-from rovix.desktop.dialogs.finder import Finder, Shortcuts
+from rovix.desktop.dialogs.finder import Finder
 from rovix.desktop.dialogs.font_picker import FontPicker
 from rovix.desktop.dialogs.paste_attributes import PasteAttributes
+from rovix.desktop.dialogs.shortcuts_window import Shortcuts
 from rovix.desktop.frame import Frame
 from rovix.desktop.sheet.text_page import TextPage
 from rovix.edit.keys import keys_of, set_curves
@@ -79,7 +80,9 @@ class WindowDialogs(Frame):
         return dialog
 
     def open_shortcuts(self) -> None:
-        Shortcuts(self).open()
+        dialog = Shortcuts(self)
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()
 
     def open_credits(self) -> CreditsWindow:
         made = CreditsWindow(self)

@@ -14,6 +14,8 @@ FILE = (
     Command("left-work", "Unsaved work…", "File", "", lambda w: w.files.show_left_work()),
     Command("save", "Save", "File", "Ctrl+S", lambda w: done(w.files.save()), ruled=True),
     Command("save-as", "Save as…", "File", "Ctrl+Shift+S", lambda w: done(w.files.save_as())),
+    Command("versions", "Earlier versions…", "File", "", lambda w: w.files.show_versions(),
+            lambda w: w.document.path is not None),
     Command("export", "Export…", "File", "Ctrl+E", lambda w: done(w.open_export()), ruled=True),
     Command("quit", "Quit", "File", "Ctrl+Q", lambda w: done(w.close()), ruled=True),
 )  # fmt: skip

@@ -1,4 +1,4 @@
-"""The finder, and the table of shortcuts."""
+"""The finder: type what is wanted, by whatever name."""
 
 from __future__ import annotations
 
@@ -10,14 +10,11 @@ from PySide6.QtWidgets import (
     QDialog,
     QHeaderView,
     QLineEdit,
-    QTableWidget,
-    QTableWidgetItem,
     QTreeWidget,
     QTreeWidgetItem,
     QVBoxLayout,
 )
 
-from rovix.desktop.commands import COMMANDS
 from rovix.desktop.findables import Findable, findables
 from rovix.desktop.searching import found
 from rovix.desktop.theme import colour
@@ -102,22 +99,3 @@ class Finder(QDialog):
                 self.take()
                 return True
         return False
-
-
-class Shortcuts(QDialog):
-    """All commands with their menus and shortcuts."""
-
-    def __init__(self, window: Frame) -> None:
-        super().__init__(window)
-        self.setWindowTitle("Shortcuts")
-        self.resize(520, 560)
-        self.table = QTableWidget(len(COMMANDS), 3, accessibleName="Shortcuts")
-        self.table.setHorizontalHeaderLabels(["Command", "Menu", "Shortcut"])
-        self.table.verticalHeader().hide()
-        self.table.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
-        self.table.horizontalHeader().setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
-        for row, item in enumerate(COMMANDS):
-            shortcut = QKeySequence(item.shortcut).toString(QKeySequence.SequenceFormat.NativeText)
-            for place, text in enumerate((item.said(window), item.menu, shortcut)):
-                self.table.setItem(row, place, QTableWidgetItem(text))
-        QVBoxLayout(self).addWidget(self.table)

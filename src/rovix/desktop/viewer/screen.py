@@ -68,6 +68,11 @@ class Screen(QWidget):
         self.update()
 
     @property
+    def image(self) -> QImage | None:
+        """The picture that is up."""
+        return self._image
+
+    @property
     def view(self) -> View:
         size = self._document.project.sequence.size
         if self._zoom is None:
