@@ -135,6 +135,9 @@ class Frame(QMainWindow):
     def open_shortcuts(self) -> None:
         raise NotImplementedError
 
+    def open_guide(self, page: str = "") -> Any:
+        raise NotImplementedError
+
     def open_credits(self) -> Any:
         raise NotImplementedError
 

@@ -26,6 +26,7 @@ from PySide6.QtWidgets import (
 
 from rovix.desktop.commands import COMMANDS, MENUS, Command, command
 from rovix.desktop.context_menus import context_menu
+from rovix.desktop.dialogs.guide_window import PAGE_OF
 from rovix.desktop.document import Document
 from rovix.desktop.files import Files, asked
 from rovix.desktop.messages import Message, Messages
@@ -212,6 +213,7 @@ class Window(WindowDialogs, WindowLevels, WindowMedia):
         viewer.zoom_changed.connect(self.transport.show_zoom)
         viewer.editing_changed.connect(lambda _: self.sheet.refresh())
         self.sheet.pick_family.connect(self.pick_font)
+        self.sheet.asks_guide.connect(lambda head: self.open_guide(PAGE_OF[head]))
         projector.picture_shown.connect(viewer.show_picture)
         projector.picture_shown.connect(self._picture_shown)
         projector.play_changed.connect(self._play_changed)

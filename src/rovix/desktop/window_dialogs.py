@@ -21,6 +21,7 @@ from rovix.desktop.dialogs.export_window import ExportWindow
 from rovix.desktop.dialogs.find_words import FindWords
 from rovix.desktop.dialogs.finder import Finder
 from rovix.desktop.dialogs.font_picker import FontPicker
+from rovix.desktop.dialogs.guide_window import GuideWindow, guide_pages
 from rovix.desktop.dialogs.paste_attributes import PasteAttributes
 from rovix.desktop.dialogs.shortcuts_window import Shortcuts
 from rovix.desktop.frame import Frame
@@ -83,6 +84,16 @@ class WindowDialogs(Frame):
         dialog = Shortcuts(self)
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.open()
+
+    def open_guide(self, page: str = "") -> GuideWindow:
+        """The guide beside the work, on a page by its short name."""
+        shown = self.findChild(GuideWindow)
+        made = shown or GuideWindow(self)
+        if page or shown is None:
+            made.open_page(page or guide_pages()[0].name)
+        made.show()
+        made.raise_()
+        return made
 
     def open_credits(self) -> CreditsWindow:
         made = CreditsWindow(self)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from rovix.desktop.commands.command import Command, Run
+from rovix.desktop.commands.command import Command, Run, done
 from rovix.edit.shutter import blur_while_editing
 
 if TYPE_CHECKING:
@@ -65,6 +65,7 @@ VIEW = (
 
 HELP = (
     Command("find", "Find anything…", "Help", "Ctrl+K", lambda w: w.open_finder()),
+    Command("guide", "Guide", "Help", "Ctrl+F1", lambda w: done(w.open_guide())),
     Command("shortcuts", "Shortcuts", "Help", "F1", lambda w: w.open_shortcuts()),
     Command("credits", "Credits", "Help", "", lambda w: w.open_credits()),
 )  # fmt: skip

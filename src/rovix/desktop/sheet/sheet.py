@@ -37,6 +37,8 @@ class Sheet(QFrame):
 
     pick_family = Signal()
     tapping = Signal(str)
+    asks_guide = Signal(str)
+    """For what a head is about."""
 
     def __init__(self, document: Document, settings: QSettings) -> None:
         super().__init__(objectName="panel")
@@ -121,6 +123,7 @@ class Sheet(QFrame):
         menu.addAction("Fold all others", lambda: self._open_only(name))
         menu.addSeparator()
         menu.addAction(f"Reset {name.lower()}", lambda: self.reset(name))
+        menu.addAction("In the guide…", lambda: self.asks_guide.emit(name))
         return menu
 
     def reset(self, name: str) -> None:
