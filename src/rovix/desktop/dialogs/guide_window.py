@@ -7,6 +7,7 @@ from functools import cache
 from pathlib import Path
 
 from PySide6.QtCore import Qt
+from PySide6.QtGui import QTextBlockFormat, QTextCursor
 from PySide6.QtWidgets import (
     QDialog,
     QHBoxLayout,
@@ -60,6 +61,7 @@ class GuideWindow(QDialog):
         self.list.setFixedWidth(round(self.fontMetrics().averageCharWidth() * 34))
         self.text = QTextBrowser(accessibleName="Page", openLinks=False)
         self.list.currentRowChanged.connect(self._show)
+        self.text.document().setDocumentMargin(16)
         self._nothing = QLabel("No page has these words.", objectName="muted", wordWrap=True)
         self._shown: list[GuidePage] = []
         left = QVBoxLayout()
@@ -88,9 +90,20 @@ class GuideWindow(QDialog):
         if self._shown:
             self.list.setCurrentRow(0)
 
+    def _space_out(self) -> None:
+        """Give paragraphs the room between them that Markdown does not say."""
+        block = self.text.document().begin()
+        while block.isValid():
+            form = block.blockFormat()
+            form.setBottomMargin(9)
+            form.setLineHeight(135, QTextBlockFormat.LineHeightTypes.ProportionalHeight.value)
+            QTextCursor(block).setBlockFormat(form)
+            block = block.next()
+
     def _show(self, row: int) -> None:
         if 0 <= row < len(self._shown):
             self.text.setMarkdown(self._shown[row].text)
+            self._space_out()
             word = self.search.text().strip()
             if word:
                 self.text.find(word)

@@ -151,6 +151,10 @@ def _sheet(px: int) -> str:
         {{ background: none; width: 0; height: 0; }}
     QScrollArea {{ background: transparent; border: none; }}
     QScrollArea > QWidget > QWidget {{ background: transparent; }}
+    QListWidget, QTextBrowser {{ background: {r.panel}; border: none; border-radius: 6px; padding: 4px; }}
+    QListWidget::item {{ padding: 5px 8px; border-radius: 5px; color: {r.text}; }}
+    QListWidget::item:selected {{ background: {r.lifted}; color: {r.text}; }}
+    QListWidget:focus {{ border: 1px solid {r.accent}; }}
     QTableWidget {{ background: {r.panel}; gridline-color: {r.line}; border: none; }}
     QHeaderView::section {{ background: {r.panel}; color: {r.muted}; border: none; padding: 5px; }}
     QCheckBox {{ spacing: 7px; }}
