@@ -66,3 +66,24 @@ def test_times_are_said_as_people_say_them():
     assert said_time(now - timedelta(hours=1), now).startswith("today, ")
     assert said_time(now - timedelta(days=1), now).startswith("yesterday, ")
     assert "Nov 2026" in said_time(now - timedelta(days=9), now)
+
+
+def test_saving_in_another_folder_is_no_step_and_undone_files_are_still_found(
+    make_test_window, demo, tmp_path
+):
+    window = make_test_window(demo.tree, demo.base)
+    document = window.document
+    before = document.whole
+    document.do("Words", lambda p: change_text(p, "title", content="Kites"))
+    assert document.save(tmp_path / "deep" / "kite.rovix") is False, "there is no such folder"
+    (tmp_path / "deep").mkdir()
+    assert document.save(tmp_path / "deep" / "kite.rovix")
+    assert document.history.undo_title == "Words"
+    assert not document.history.is_changed
+    document.undo()
+    assert document.history.undo_title is None
+    for old, new in zip(before.media, document.whole.media, strict=True):
+        assert (document.base / new.path).resolve() == (demo.base / old.path).resolve()
+    assert document.history.is_changed
+    document.redo()
+    assert clip(window, "title").text.content == "Kites"

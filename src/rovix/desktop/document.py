@@ -383,7 +383,9 @@ class Document(QObject):
             self.problem.emit(str(wrong))
             return False
         if project is not self.history.committed:
-            self.history.do("Save in another folder", project)
+            # Every step counts its files from the new folder; undone, they are still found.
+            old = self.base
+            self.history.change_all(lambda step: with_base(step, old, path.parent))
         self.base, self.path = path.parent, path
         self.history.mark_saved(self.history.committed)
         self.file_changed.emit()

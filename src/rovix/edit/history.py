@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from rovix.model import Project
@@ -101,6 +102,12 @@ class History:
             return False
         self._at += 1
         return True
+
+    def change_all(self, change: Callable[[Project], Project]) -> None:
+        """Change every state alike, without a step: what is said otherwise of the same work."""
+        self._steps = [Step(step.title, change(step.project)) for step in self._steps]
+        self._draft = None if self._draft is None else change(self._draft)
+        self._saved = None
 
     def mark_unsaved(self) -> None:
         """Note that no file holds any of it."""
