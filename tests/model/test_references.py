@@ -212,7 +212,7 @@ def test_removing_what_is_named_frees_the_others_and_tells():
     assert inconsistencies(after) == []
     assert [*references(after, "layer")] == []
     assert freed(before, after) == [
-        "'wind' no longer follows 'hill', which is gone from these tracks.",
+        "'Wind' no longer follows 'Hill', which is gone from these tracks.",
         "'box' no longer fits 'hill', which is gone from these tracks.",
         "'ride' no longer follows 'hill', which is gone from these tracks.",
     ]
