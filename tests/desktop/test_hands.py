@@ -10,6 +10,7 @@ from rovix.desktop.dialogs.paste_attributes import PasteAttributes
 from rovix.edit import move_of
 from rovix.edit.tree import replace
 from rovix.model import Glow
+from waiting import wait_for
 
 Key = Qt.Key
 
@@ -212,3 +213,48 @@ def test_commands_act_on_every_selected_clip_and_name_those_left(window):
     document.select("small", "big", "ground")
     window.run("path-make")
     assert all(clip(window, name).transform.path is not None for name in ("small", "big", "ground"))
+
+
+@pytest.mark.parametrize("leave", ["search", "curve", "words"])
+def test_a_click_out_of_a_number_takes_the_keyboard_along(window, leave):
+    window.activateWindow()
+    assert wait_for(window.isActiveWindow, 3000)
+    window.document.select("big")
+    window.sheet.open_page("Text")
+    QTest.qWait(80)
+    field = window.sheet.page("Motion")._length
+    QTest.mouseClick(field, LEFT)
+    QTest.keyClicks(field._edit, "0.6")
+    target = {
+        "search": window.shelf._search,
+        "curve": window.sheet.page("Motion")._piece_curve._box.lineEdit(),
+        "words": window.sheet.page("Text")._text.viewport(),
+    }[leave]
+    QTest.mouseClick(target, LEFT)
+    wanted = window.sheet.page("Text")._text if leave == "words" else target
+    assert window.focusWidget() in (wanted, wanted.parentWidget())
+    assert move_of(clip(window, "big"), "entrance").length == 0.6, "what was typed is kept"
+    steps = window.document.history.undo_title
+    QTest.keyClicks(window.focusWidget(), "s")
+    assert window.document.history.undo_title in (steps, None) or leave == "words", "and runs no command"
+
+
+def test_stretched_keys_stay_selected_and_those_behind_the_end_are_told(window):
+    document = window.document
+    document.select("small")
+    document.seek(25)
+    window.sheet.page("Transform").pips.of("transform.z").pressed.emit()
+    document.seek(45)
+    window.sheet.page("Transform")._fields["z"].committed.emit(40.0)
+    document.keys.set([("small", "transform.z", 5), ("small", "transform.z", 25)])
+    window.ask_number = lambda *_: 150.0
+    window.run("keys-stretch")
+    assert document.keys.of("small") == {"transform.z": (5, 35)}
+    assert told(window) == ""
+    window.ask_number = lambda *_: 200.0
+    window.run("keys-stretch")
+    assert document.keys.of("small") == {"transform.z": (5, 65)}
+    assert "behind the end of Kite day" in told(window)
+    window.run("undo")
+    window.run("undo")
+    assert [key.frame for key in clip(window, "small").transform.z.keys] == [5, 25]

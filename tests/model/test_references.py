@@ -213,8 +213,8 @@ def test_removing_what_is_named_frees_the_others_and_tells():
     assert [*references(after, "layer")] == []
     assert freed(before, after) == [
         "'Wind' no longer follows 'Hill', which is gone from these tracks.",
-        "'box' no longer fits 'hill', which is gone from these tracks.",
-        "'ride' no longer follows 'hill', which is gone from these tracks.",
+        "'box' no longer fits 'Hill', which is gone from these tracks.",
+        "'ride' no longer follows 'Hill', which is gone from these tracks.",
     ]
     assert freed(before, before) == []
 

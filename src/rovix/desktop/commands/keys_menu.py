@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
+from math import floor
 from typing import TYPE_CHECKING
 
 from rovix.desktop import clipboard
@@ -55,8 +57,13 @@ def _keyed(window: Frame) -> bool:
     return bool(chosen_keys(window))
 
 
-def on_keys(title: str, edit: KeyEdit, step: int = 0) -> Run:
-    """A command that edits the chosen keys as one step; `step` is how many frames it moves them by."""
+def on_keys(title: str, edit: KeyEdit, step: int = 0, to: Callable[[str, int], int] | None = None) -> Run:
+    """A command that edits the chosen keys as one step.
+
+    Where it moves them, `step` is by how many frames, or `to` gives the new frame of one of a clip:
+    the selection goes along, and what then lies behind a clip's end is told.
+    """
+    moved = to or ((lambda _, frame: frame + step) if step else None)
 
     def run(window: Frame) -> None:
         chosen, keys = chosen_keys(window), window.document.keys
@@ -67,10 +74,23 @@ def on_keys(title: str, edit: KeyEdit, step: int = 0) -> Run:
                 project = edit(project, identity, own)
             return project
 
-        if window.document.do(f"{title} of {called(window)}", edited) and step:
-            keys.set((clip, address, frame + step) for clip, address, frame in before)
+        if window.document.do(f"{title} of {called(window)}", edited) and moved is not None:
+            keys.set((clip, address, moved(clip, frame)) for clip, address, frame in before)
+            _say_beyond(window, {i: max(map(partial(moved, i), _frames(own))) for i, own in chosen.items()})
 
     return run
+
+
+def _frames(chosen: Chosen) -> list[int]:
+    return [frame for own in chosen.values() for frame in own]
+
+
+def _say_beyond(window: Frame, last: dict[str, int]) -> None:
+    """Say of which clips the last of the moved keys lies behind the end."""
+    clips = {identity: clip_by_id(window.document.project, identity) for identity in last}
+    beyond = [clip.title for i, clip in clips.items() if clip is not None and last[i] >= clip.length]
+    if beyond:
+        window.document.told.emit(f"Keys lie behind the end of {', '.join(beyond)} now; they are kept.")
 
 
 def _add(window: Frame) -> None:
@@ -104,11 +124,16 @@ def _stretch(window: Frame) -> None:
     )
     if percent is not None:
         firsts = {clip: _first(own) for clip, own in chosen_keys(window).items()}
-        on_keys("Stretch the keys", lambda p, i, c: stretch_keys(p, i, c, firsts[i], percent / 100))(window)
+        share = percent / 100
+        on_keys(
+            "Stretch the keys",
+            lambda p, i, c: stretch_keys(p, i, c, firsts[i], share),
+            to=lambda i, frame: firsts[i] + floor((frame - firsts[i]) * share + 0.5),
+        )(window)
 
 
 def _first(chosen: Chosen) -> int:
-    return min(frame for own in chosen.values() for frame in own)
+    return min(_frames(chosen))
 
 
 def _repeat(window: Frame) -> None:

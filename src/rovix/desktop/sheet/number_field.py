@@ -318,9 +318,12 @@ class NumberField(QWidget):
         edit, self._edit = self._edit, None
         if edit is not None:
             edit.removeEventFilter(self)
+            # Left by a click elsewhere, that is where the keyboard went.
+            had_keyboard = edit.hasFocus()
             edit.hide()
             edit.deleteLater()
-            self.setFocus()
+            if had_keyboard:
+                self.setFocus()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
