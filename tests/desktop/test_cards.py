@@ -137,3 +137,11 @@ def test_looks_are_shown_still_and_scrolling_ends_trying_on(window):
     assert window.document.history.has_draft
     shelf._cards_area.verticalScrollBar().setValue(60)
     assert not window.document.history.has_draft
+
+
+def test_showing_the_cards_of_a_role_lets_the_keyboard_search_them(window):
+    window.document.select("big")
+    window.run("show-loops")
+    assert window.focusWidget() is window.shelf._search
+    QTest.keyClicks(window.shelf._search, "pulse")
+    assert "Two beats" in laid_out(window.shelf)

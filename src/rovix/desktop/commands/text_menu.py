@@ -30,7 +30,13 @@ def _keep_look(window: Frame) -> None:
 
 
 def _show(role: str) -> Run:
-    return lambda window: window.shelf.open_role(role)
+    """Show the cards of a role, and let the keyboard search them."""
+
+    def run(window: Frame) -> None:
+        window.shelf.open_role(role)
+        window.shelf.take_keyboard()
+
+    return run
 
 
 def _paste_staggered(window: Frame) -> None:
@@ -52,7 +58,7 @@ WORDS = (
     Command("style-plain", "New text begins plain again", "Text", "",
             lambda w: forget_style(w.settings), lambda w: has_style(w.settings)),
     Command("keep-look", "Keep the look in the shelf…", "Text", "", _keep_look, words),
-    Command("show-looks", "Show the looks", "Text", "Ctrl+L", lambda w: w.shelf.open_role("look"), under="Show"),
+    Command("show-looks", "Show the looks", "Text", "Ctrl+L", _show("look"), under="Show"),
     *(Command(f"show-{facts.plural}", f"Show the {facts.plural}", "Text", "", _show(role), under="Show")
       for role, facts in ROLES.items()),
     Command("copy-motion", "Copy the motion", "Text", "Ctrl+Shift+Alt+C",

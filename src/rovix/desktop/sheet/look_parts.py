@@ -44,13 +44,13 @@ class PartFields(CardFields):
 
     def summary(self, item: Item) -> str:
         if isinstance(item, Outline):
-            return f"{item.width:g} px"
+            return f"{round(item.width, 1):g} px"
         if isinstance(item, Shadow):
             return f"{hypot(item.x, item.y):.0f} px"
         if isinstance(item, LongShadow):
-            return f"{item.angle:g}°"
+            return f"{round(item.angle, 1):g}°"
         if isinstance(item, Glow):
-            return f"{item.size:g} px"
+            return f"{round(item.size, 1):g} px"
         return "by letter" if item.over == "letter" else "by line" if item.over == "line" else ""
 
     def shown(self, part: Item, name: str) -> float | None:

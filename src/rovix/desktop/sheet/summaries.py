@@ -25,7 +25,7 @@ def _text(document: Document, clip: Clip) -> str:
     if not has_words(clip):
         return ""
     words = at_frame(clip.text, document.frame_of(clip))
-    return f"{words.family} · {words.size:g} px"
+    return f"{words.family} · {round(words.size, 1):g} px"
 
 
 def _look(document: Document, clip: Clip) -> str:

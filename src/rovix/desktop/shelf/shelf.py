@@ -312,6 +312,10 @@ class Shelf(QFrame):
         ]
         return found(there, typed)
 
+    def take_keyboard(self) -> None:
+        """Let what is typed next search the cards."""
+        self._search.setFocus(Qt.FocusReason.ShortcutFocusReason)
+
     def toggle_favourite(self, number: int) -> None:
         """Give a card a star, or take it away."""
         self.remembered.toggle(self._role, self.deck.names()[number])
