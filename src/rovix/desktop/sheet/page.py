@@ -42,6 +42,8 @@ class Page(QWidget):
         super().__init__()
         self._document = document
         self._watched: list[tuple[Read, Show]] = []
+        self._held: list[Clip] | None = None
+        """While all rows are shown: the clips, which each of them would look up again."""
         self.pips = Pips(self)
         self._column = QVBoxLayout(self)
         self._column.setContentsMargins(12, 4, 8, 10)
@@ -51,6 +53,8 @@ class Page(QWidget):
 
     def clips(self) -> list[Clip]:
         """The selected clips that have this page, in the order in which they were selected."""
+        if self._held is not None:
+            return self._held
         found = (clip_by_id(self._document.project, identity) for identity in self._document.selection)
         return [clip for clip in found if self.name in pages_of(clip) and clip is not None]
 
@@ -173,11 +177,17 @@ class Page(QWidget):
 
     def refresh(self) -> None:
         """Show the clips: the leading one's parts, and in each row what all have in common."""
-        clip = self.clip
-        if clip is None:
-            return
-        self.show_clip(clip)
         clips = self.clips()
+        if not clips:
+            return
+        self._held = clips
+        try:
+            self._show_all(clips)
+        finally:
+            self._held = None
+
+    def _show_all(self, clips: list[Clip]) -> None:
+        self.show_clip(clips[-1])
         for read, show in tuple(self._watched):
             if not self._is_shown(show):
                 continue
