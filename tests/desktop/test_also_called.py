@@ -8,11 +8,15 @@ from hypothesis import strategies as st
 
 from rovix.desktop.also_called import also_called, meant_by
 from rovix.desktop.commands import effect_commands
-from rovix.desktop.dialogs.finder import Finder, matching
+from rovix.desktop.dialogs.finder import Finder
 from rovix.desktop.findables import findables
 from rovix.desktop.searching import Entry, corrected, found
 from rovix.edit import clip_by_id, move_of
 from rovix.model.effects import EFFECTS
+
+
+def matching(typed, window):
+    return found(findables(window), typed)
 
 
 def titles(window, typed):

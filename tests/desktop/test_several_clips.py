@@ -96,6 +96,17 @@ def test_what_is_mixed_is_scrubbed_and_stepped_by_as_much_for_each(window):
     assert [clip(window, name).transform.x for name in ("one", "two")] == [10, 30]
 
 
+def test_what_is_mixed_and_stepped_back_again_leaves_no_draft(window):
+    field = opened(window, "Transform", "one", "two")._fields["x"]
+    field.setFocus()
+    field._step_by(1)
+    assert window.document.history.has_draft
+    field._step_by(-1)
+    field.end_steps()
+    assert not window.document.history.has_draft
+    assert [clip(window, name).transform.x for name in ("one", "two")] == [10, 30]
+
+
 def test_nothing_typed_over_what_differs_changes_nothing(window):
     page = opened(window, "Transform", "one", "two")
     before = window.document.project

@@ -19,8 +19,7 @@ from rovix.edit.tree import replace, with_clip
 from rovix.errors import RovixError
 from rovix.formats import write_project
 from rovix.model import Clip, Move, Project
-from rovix.model.clip_kinds import holds_tracks, is_layer
-from rovix.motion.at_frame import layer_at
+from rovix.model.clip_kinds import holds_tracks
 from rovix.time import Rate, Span
 
 Edit = Callable[[Project], Project]
@@ -179,12 +178,6 @@ class Document(QObject):
     def clip(self) -> Clip | None:
         """The selected clip as it is shown."""
         return clip_by_id(self.project, self.selected)
-
-    @property
-    def shown_layer(self) -> Clip | None:
-        """The selected clip with its words, look or shape as they are at the playhead."""
-        clip = self.clip
-        return clip if not is_layer(clip) else layer_at(clip, self.clip_frame)
 
     @property
     def clip_frame(self) -> int:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, lru_cache
 from typing import Generic, TypeVar
 
 from rapidfuzz import process
@@ -35,8 +35,11 @@ def found(entries: Sequence[Entry[Thing]], typed: str) -> list[Thing]:
     wanted = " ".join(typed.lower().split())[:_LONGEST]
     if not wanted:
         return [entry.thing for entry in entries]
+    answer = _ranked(entries, wanted)
+    if answer:
+        return answer
     near = corrected(wanted, entries)
-    return _ranked(entries, wanted) or _ranked(entries, near) or _by_a_word(entries, near)
+    return _ranked(entries, near) or _by_a_word(entries, near)
 
 
 def _by_a_word(entries: Sequence[Entry[Thing]], wanted: str) -> list[Thing]:
@@ -104,6 +107,7 @@ def _rank_about(said: str, words: list[str], meant: tuple[str, ...]) -> int:
     return 16 if several else _NOT
 
 
+@lru_cache(maxsize=512)
 def _meant(wanted: str) -> tuple[str, ...]:
     """The words on screen for what was typed, also where its ending is another: 'snapping', 'captions'."""
     return meant_by(wanted) or next(filter(None, map(meant_by, _stems(wanted))), ())

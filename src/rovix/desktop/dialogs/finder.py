@@ -23,11 +23,6 @@ if TYPE_CHECKING:
     from rovix.desktop.frame import Frame
 
 
-def matching(text: str, window: Frame) -> list[Findable]:
-    """What is meant by what was typed, the likeliest first."""
-    return found(findables(window), text)
-
-
 class Finder(QDialog):
     """Type part of the name of a command, a card, an effect, a curve or a field; Enter takes it."""
 

@@ -10,7 +10,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QWidget
 
-from rovix.curve import easing, easing_names, settling_time, spring_of
+from rovix.curve import Spring, easing, easing_names, settling_time, spring_of
 from rovix.desktop.dialogs.curve_picker import CurvePicker
 from rovix.desktop.qt import line_of
 from rovix.desktop.sheet.drop_down import DropDown
@@ -76,7 +76,7 @@ class CurveBox(QWidget):
         self._box = DropDown(editable=True, accessibleName=name)
         self._box.setToolTip(
             f"{name}: choose one, or type a CSS easing such as cubic-bezier(0.2, 0, 0, 1), "
-            "or a spring by mass, stiffness and damping: {Spring().text}."
+            f"or a spring by mass, stiffness and damping: {Spring().text}."
         )
         self._box.addItems(easing_names())
         self._box.setInsertPolicy(QComboBox.InsertPolicy.NoInsert)

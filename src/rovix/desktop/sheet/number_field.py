@@ -80,7 +80,8 @@ class NumberField(QWidget):
     def show_unit(self, unit: str) -> None:
         """The unit that stands behind the number, and that may be typed there."""
         self._unit = unit
-        self.setAccessibleName(f"{self._name}, {unit}" if unit else self._name)
+        told = unit and unit.lower() != self._name.lower()
+        self.setAccessibleName(f"{self._name}, {unit}" if told else self._name)
         self._say()
         self.update()
 
@@ -222,6 +223,8 @@ class NumberField(QWidget):
             moved, self._by = self._moved(), 0.0
             self.update()
             self.committed_each.emit(moved)
+        else:
+            self.dropped.emit()  # back where each was: what was tried on the way goes
 
     def _limited(self, value: float) -> float:
         shown = round(value * self._factor, max(self._decimals, 2))
