@@ -151,6 +151,7 @@ def moves(as_json: bool, role: str | None) -> None:
 def check_file(project: str) -> None:
     """Say whether PROJECT is sound: its data, its media files, its fonts."""
     with _opened(project) as opened:
+        opened.use_fonts()
         warnings = _warnings(opened.tree, opened.base)
         length, rate = opened.tree.sequence.length, opened.tree.sequence.frame_rate
     for warning in warnings:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import pytest
 from PySide6.QtCore import QSettings
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QFileDialog
 
 from builders import look_of, project_of, title
 from rovix.desktop.app import make_application
@@ -53,6 +54,9 @@ def make_test_window(qapp, tmp_path, monkeypatch):
     monkeypatch.setattr("rovix.desktop.shelf.shelf.user_data_path", lambda *_, **__: tmp_path)
     # Windows that wait for an answer are left at once; tests that need one give it.
     monkeypatch.setattr(SequenceSettings, "exec", lambda self: False)
+    # The system's own dialogs would wait for ever.
+    for name, nothing in (("getOpenFileName", ""), ("getOpenFileNames", []), ("getSaveFileName", "")):
+        monkeypatch.setattr(QFileDialog, name, lambda *_, nothing=nothing: (nothing, ""))
     windows = []
 
     def make(project=None, base=None, path=None, workers=0):

@@ -13,6 +13,7 @@ import numpy as np
 import pytest
 
 from builders import project_of, title
+from listening import wanted
 from rovix.edit import change_text
 from rovix.engine import OpenProject
 from rovix.engine.delta import Known, apply_delta, make_delta
@@ -28,21 +29,6 @@ from rovix.time import Rate, Span
 
 SIZE = (320, 180)
 replace = msgspec.structs.replace
-
-
-def listen(service, seconds=90.0):
-    """Take answers until the wanted picture comes."""
-    end = time.monotonic() + seconds
-    while time.monotonic() < end:
-        for connection in wait([w.connection for w in service._workers], 0.2):
-            picture = service.receive(connection)
-            if picture is not None:
-                return picture
-    raise AssertionError("no picture came")
-
-
-def wanted(service, frame):
-    return service.want(frame) or listen(service)
 
 
 def heard_alive(service, seconds=90.0):

@@ -16,10 +16,12 @@ from rovix.edit.moves import move_of
 from rovix.edit.ties import freed
 from rovix.edit.tracks import track_of_clip
 from rovix.edit.tree import replace, with_clip
+from rovix.engine.project_fonts import carry_fonts
 from rovix.errors import RovixError
 from rovix.formats import write_project
 from rovix.model import Clip, Move, Project
 from rovix.model.clip_kinds import holds_tracks
+from rovix.text.catalogue import use_project_fonts
 from rovix.time import Rate, Span
 
 Edit = Callable[[Project], Project]
@@ -61,6 +63,7 @@ class Document(QObject):
         self.history = History(project)
         self.typing = False
         self.base, self.path = base, path
+        use_project_fonts(base)
         self.selection: tuple[str, ...] = ()
         self.letters: tuple[int, int] | None = None
         """The letters of the selected layer that are selected themselves, from and to (not included)."""
@@ -371,6 +374,7 @@ class Document(QObject):
         """Save to a path, which becomes the project's own; False, with a message, when it cannot be."""
         project = with_base(self.history.committed, self.base, path.parent)
         try:
+            carry_fonts(project, self.base, path.parent)
             write_project(path, project)
         except RovixError as wrong:
             self.problem.emit(str(wrong))
@@ -380,6 +384,7 @@ class Document(QObject):
             old = self.base
             self.history.change_all(lambda step: with_base(step, old, path.parent))
         self.base, self.path = path.parent, path
+        use_project_fonts(self.base)
         self.history.mark_saved(self.history.committed)
         self.file_changed.emit()
         self.project_changed.emit()

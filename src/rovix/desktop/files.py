@@ -22,12 +22,14 @@ from rovix.errors import RovixError
 from rovix.formats import SUFFIX, read_project
 from rovix.media.probe import MEDIA_SUFFIXES
 from rovix.model import Project
+from rovix.text.font_files import SUFFIXES
 
 if TYPE_CHECKING:
     from rovix.desktop.frame import Frame
 
 _FILTER = f"Rovix projects (*{SUFFIX})"
 _MEDIA = f"Media ({' '.join(f'*{suffix}' for suffix in sorted(MEDIA_SUFFIXES))});;All files (*)"
+_FONTS = f"Fonts ({' '.join(f'*{suffix}' for suffix in SUFFIXES)})"
 _RECENT = 8
 
 
@@ -87,6 +89,11 @@ class Files:
         folder = str(self._document.path.parent if self._document.path else Path.home())
         paths, _ = QFileDialog.getOpenFileNames(self._window, "Import media", folder, _MEDIA)
         self._window.import_media([Path(path) for path in paths])
+
+    def bring_fonts(self) -> None:
+        """Ask for font files and bring them in."""
+        paths, _ = QFileDialog.getOpenFileNames(self._window, "Bring in fonts", str(Path.home()), _FONTS)
+        self._window.bring_fonts([Path(path) for path in paths])
 
     def save(self) -> bool:
         """Save to the project's file, or ask for one."""

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, Protocol
 
+from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QMainWindow
 
 from rovix.model import Clip, Media
@@ -29,6 +30,7 @@ class FilesPart(Protocol):
     """Opening and saving, as others see it."""
 
     def import_media(self) -> None: ...
+    def bring_fonts(self) -> None: ...
     def may_leave(self) -> bool: ...
     def new(self) -> None: ...
     def open(self) -> None: ...
@@ -67,6 +69,7 @@ class TransportPart(Protocol):
 class Frame(QMainWindow):
     """The window; :class:`rovix.desktop.window.Window` makes it all."""
 
+    fonts_changed = Signal()
     document: Document
     settings: QSettings
     projector: Projector
@@ -173,6 +176,14 @@ class Frame(QMainWindow):
         raise NotImplementedError
 
     def import_media(self, paths: list[Path]) -> None:
+        raise NotImplementedError
+
+    def bring_fonts(self, paths: list[Path]) -> None:
+        """Check font files, and ask where they are to go."""
+        raise NotImplementedError
+
+    def look_for_fonts(self) -> None:
+        """Fonts have come or gone: whatever is set in them is laid out anew."""
         raise NotImplementedError
 
     def list_files(self, urls: list[QUrl]) -> None:

@@ -29,6 +29,7 @@ from rovix.desktop.context_menus import context_menu
 from rovix.desktop.dialogs.guide_window import PAGE_OF
 from rovix.desktop.document import Document
 from rovix.desktop.files import Files, asked
+from rovix.desktop.font_watcher import FontWatcher
 from rovix.desktop.messages import Message, Messages
 from rovix.desktop.places import Places, framed
 from rovix.desktop.projector import FULL_PLAYING, Projector
@@ -94,6 +95,8 @@ class Window(WindowDialogs, WindowLevels, WindowMedia):
         self.messages = Messages(self.viewer)
         self.messages.avoids = self.viewer.words_box
         self.status = Status(document, self.projector)
+        self.font_watcher = FontWatcher(document)
+        self.font_watcher.changed.connect(self.look_for_fonts)
         self.tapper = Tapper(document, self.projector)
         self.tapper.told.connect(self.say)
         self.sheet.tapping.connect(self.tapper.begin)

@@ -54,6 +54,8 @@ class WindowDialogs(Frame):
         page = self.sheet.page("Text")
         assert isinstance(page, TextPage)
         picker = FontPicker(page, self.document, self.settings, self)
+        picker.wants_fonts.connect(self.files.bring_fonts)
+        self.fonts_changed.connect(picker.search_again)
         picker.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         picker.open()
         return picker

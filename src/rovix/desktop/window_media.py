@@ -6,19 +6,36 @@ from pathlib import Path
 
 from PySide6.QtCore import QUrl
 
+from rovix.desktop.bringing_fonts import BringingFonts
 from rovix.desktop.frame import Frame
 from rovix.desktop.importing import Importing
 from rovix.desktop.relinking import Relinking
 from rovix.model import Media
+from rovix.text.catalogue import look_for_fonts_again
+from rovix.text.font_files import SUFFIXES
 
 
 class WindowMedia(Frame):
     """Imports media and looks for what is missing."""
 
     def import_media(self, paths: list[Path]) -> None:
-        """Put media files at the playhead."""
+        """Put media files at the playhead; fonts among them are brought in."""
+        fonts = [path for path in paths if path.suffix.lower() in SUFFIXES]
+        media = [path for path in paths if path not in fonts]
+        self.bring_fonts(fonts)
+        if media:
+            self.session.run(Importing(self, media))
+
+    def bring_fonts(self, paths: list[Path]) -> None:
+        """Check font files, and ask where they are to go."""
         if paths:
-            self.session.run(Importing(self, paths))
+            self.session.run(BringingFonts(self, paths))
+
+    def look_for_fonts(self) -> None:
+        """Fonts have come or gone: whatever is set in them is laid out anew."""
+        look_for_fonts_again()
+        self.document.project_changed.emit()
+        self.fonts_changed.emit()
 
     def list_files(self, urls: list[QUrl]) -> None:
         """Put files on the project's list without a clip."""

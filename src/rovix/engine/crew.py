@@ -15,6 +15,7 @@ from rovix.model import Project
 from rovix.motion import picture_plan
 from rovix.paint import LayerCache, Painter
 from rovix.processes import started
+from rovix.text.catalogue import use_project_fonts
 
 _LAYER_CACHE = 64 << 20
 _ENDED = "A drawing process ended unexpectedly; nothing was written. Start the export again."
@@ -106,6 +107,7 @@ def _work(
     """The child: draw what is asked for until the pipe closes."""
     one_thread_each()
     slots = Ring(*ring)
+    use_project_fonts(base)
     painter = Painter(MediaLibrary(project, base), LayerCache(_LAYER_CACHE))
     try:
         while True:

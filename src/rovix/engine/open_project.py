@@ -18,6 +18,7 @@ from rovix.media.stills import write_png
 from rovix.model import Project
 from rovix.motion import describe, picture_plan
 from rovix.paint import Painter
+from rovix.text.catalogue import use_project_fonts
 from rovix.time import Span
 
 Pixels = NDArray[np.uint8]
@@ -31,6 +32,10 @@ class OpenProject:
         self.base = base
         self._library = MediaLibrary(project, base)
         self._painter = Painter(self._library)
+
+    def use_fonts(self) -> None:
+        """Have the fonts beside this project; whatever lays out words asks for them first."""
+        use_project_fonts(self.base)
 
     def __enter__(self) -> OpenProject:
         return self
@@ -53,6 +58,7 @@ class OpenProject:
         Raises RovixError for a frame outside of the sequence and for media that cannot be read.
         """
         self.check_frame(frame)
+        self.use_fonts()
         return self._painter.paint(picture_plan(self.tree, frame), size)
 
     def save_picture(self, frame: int, out: Path, size: tuple[int, int] | None = None) -> None:
@@ -67,6 +73,7 @@ class OpenProject:
     def describe(self, frame: int) -> dict[str, Any]:
         """What a frame shows, in numbers; fields as in docs/describe.md."""
         self.check_frame(frame)
+        self.use_fonts()
         return describe(self.tree, frame)
 
     def export(
@@ -78,6 +85,7 @@ class OpenProject:
         progress: Callable[[int, int], None] | None = None,
     ) -> None:
         """Export an MP4; see :func:`rovix.engine.export.export`."""
+        self.use_fonts()
         export(ExportJob(self.tree, self.base, out, span or self.span, size), workers, progress)
 
     def save(self, path: Path) -> None:

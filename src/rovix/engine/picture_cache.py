@@ -11,8 +11,9 @@ from rovix.model import Project
 from rovix.model.dependencies import Dependencies
 from rovix.motion.dependencies import PictureDependencies
 from rovix.motion.quads import LayerQuads
+from rovix.text.font_changes import fonts_turn
 
-PictureKey = tuple[int, Dependencies]
+PictureKey = tuple[int, int, Dependencies]
 
 
 class PictureIndex:
@@ -22,8 +23,8 @@ class PictureIndex:
         self._dependencies = PictureDependencies(project)
 
     def key(self, frame: int) -> PictureKey:
-        """A frame, and what its picture depends on beside the frame's number."""
-        return frame, self._dependencies.at(frame)
+        """A frame, the turn of fonts, and what its picture depends on besides."""
+        return frame, fonts_turn(), self._dependencies.at(frame)
 
 
 @dataclass(frozen=True, slots=True, eq=False)

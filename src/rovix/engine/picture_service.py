@@ -30,6 +30,7 @@ from rovix.engine.ring import NoRoom, Ring
 from rovix.model import Project
 from rovix.motion.quads import LayerQuads
 from rovix.processes import started
+from rovix.text.font_changes import fonts_turn
 
 Pixels = NDArray[np.uint8]
 _MEMORY = 320 << 20
@@ -283,7 +284,7 @@ class PictureService:
         worker.project, worker.ring, worker.job = self._project, job.ring, job
         with suppress(OSError):  # it died; its pipe tells so next, and the job goes to another
             worker.connection.send(
-                Order(job.ticket, job.frame, job.slot, self._base, delta, ring, job.quality)
+                Order(job.ticket, job.frame, job.slot, self._base, delta, ring, job.quality, fonts_turn())
             )
         return True
 

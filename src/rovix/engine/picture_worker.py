@@ -23,6 +23,7 @@ from rovix.motion import picture_plan
 from rovix.motion.plan import most_moments
 from rovix.motion.quads import LayerQuads, picture_quads
 from rovix.paint import LayerCache, Painter
+from rovix.text.catalogue import look_for_fonts_again, use_project_fonts
 
 _LAYER_CACHE = 96 << 20
 _RUN = 24  # frames that are evaluated together
@@ -40,6 +41,8 @@ class Order:
     project: Delta | None
     ring: tuple[int, tuple[int, int], str] | None
     quality: Quality = FULL
+    fonts: int = 0
+    """Which turn of fonts it is drawn with; another one than before: they have changed."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -92,10 +95,19 @@ class Drawer:
         self._base: Path | None = None
         self._cache = LayerCache(_LAYER_CACHE)
         self._run = Run()
+        self._fonts: int | None = None
+
+    def look_at_fonts(self, turn: int) -> None:
+        """Fonts may have changed since the turn before; layers are then drawn anew."""
+        before, self._fonts = self._fonts, turn
+        if before is not None and before != turn:
+            look_for_fonts_again()
+            self._cache.clear()
 
     def adopt(self, delta: Delta, base: Path) -> None:
         """Take over a changed project; files stay open while the media stay the same."""
         before, self._project = self._project, apply_delta(delta, self._known)
+        use_project_fonts(base)
         if (
             self._library is None
             or before is None
@@ -148,6 +160,7 @@ def work(connection: Connection) -> None:
                 if ring is not None:
                     ring.close()
                 ring = Ring(*order.ring)
+            drawer.look_at_fonts(order.fonts)
             if order.project is not None:
                 drawer.adopt(order.project, order.base)
             assert ring is not None, "the first order brings the ring"

@@ -6,7 +6,7 @@ import weakref
 from collections import OrderedDict
 from collections.abc import Callable, Hashable
 from functools import cache
-from typing import Generic, TypeVar
+from typing import Any, Generic, TypeVar
 
 import msgspec
 
@@ -51,6 +51,15 @@ def _slots(kind: type) -> tuple[str, ...]:
     return tuple(name for name in names if name not in ("__weakref__", "__dict__"))
 
 
+_all: weakref.WeakSet[IdentityCache[Any] | RecentCache[Any]] = weakref.WeakSet()
+
+
+def forget_everything() -> None:
+    """Empty every cache: something that values are derived from has changed outside of the tree."""
+    for kept in _all:
+        kept.clear()
+
+
 class _Entry(Generic[Value]):
     __slots__ = ("owner", "size", "value")
 
@@ -71,6 +80,7 @@ class IdentityCache(Generic[Value]):
         self._most = most
         self.held = 0
         """About how many bytes there are."""
+        _all.add(self)
 
     def get(self, node: Node, make: Callable[[], Value], detail: Hashable = None) -> Value:
         """The kept value for this very struct and detail, or a new one by `make`."""
@@ -87,6 +97,11 @@ class IdentityCache(Generic[Value]):
         while self.held > self._most and len(self._entries) > 1:
             self._drop(next(iter(self._entries)))
         return value
+
+    def clear(self) -> None:
+        """Forget all values."""
+        self._entries.clear()
+        self.held = 0
 
     def has(self, node: Node, detail: Hashable = None) -> bool:
         """Whether a value is kept for this very struct and detail."""
@@ -114,6 +129,11 @@ class RecentCache(Generic[Value]):
     def __init__(self, most: int) -> None:
         self._most = most
         self._entries: OrderedDict[tuple[int, Hashable], tuple[object, Value]] = OrderedDict()
+        _all.add(self)
+
+    def clear(self) -> None:
+        """Forget all values."""
+        self._entries.clear()
 
     def get(self, of: object, make: Callable[[], Value], detail: Hashable = None) -> Value:
         """The kept value for this very thing and detail, or a new one by `make`."""

@@ -61,5 +61,10 @@ class LayerCache:
             _, oldest = self._kept.popitem(last=False)
             self.held -= oldest.pixels.nbytes
 
+    def clear(self) -> None:
+        """Give all of them up."""
+        self._kept.clear()
+        self.held = 0
+
     def __len__(self) -> int:
         return len(self._kept)

@@ -1,4 +1,4 @@
-"""Families: those that ship with Rovix, and the system's."""
+"""Families: those that ship with Rovix, those beside the project, and the system's."""
 
 from __future__ import annotations
 
@@ -9,9 +9,13 @@ from functools import lru_cache
 from pathlib import Path
 
 from rovix.text.face import AxisRange, Face, FaceKey, axis_ranges, face
-from rovix.text.system_fonts import SystemStyle, system_styles
+from rovix.text.font_changes import fonts_changed, kept_while_fonts_stay
+from rovix.text.font_files import fonts_in
+from rovix.text.system_fonts import SystemStyle, look_at_system_again, system_styles
 
 FONTS = Path(__file__).parent / "fonts"
+BESIDE = "fonts"
+"""The folder beside a project file whose fonts are the project's own."""
 STAND_IN = "Outfit"
 Axes = tuple[tuple[str, float], ...]
 
@@ -63,7 +67,38 @@ def shipped() -> dict[str, tuple[Style, ...]]:
     }
 
 
-@lru_cache(maxsize=1)
+_project_folder: Path | None = None
+
+
+def use_project_fonts(base: Path) -> None:
+    """From now on the fonts beside this project can be set; others' no longer."""
+    global _project_folder
+    folder = base / BESIDE
+    if folder == _project_folder:
+        return
+    before, _project_folder = _of_project(), folder
+    _of_project.cache_clear()
+    if _of_project() or before:
+        fonts_changed()
+
+
+def look_for_fonts_again() -> None:
+    """Fonts may have come or gone, beside the project or on the system."""
+    look_at_system_again()
+    fonts_changed()
+
+
+@kept_while_fonts_stay(1)
+def _of_project() -> dict[str, tuple[Style, ...]]:
+    found: dict[str, list[Style]] = {}
+    for file in fonts_in(_project_folder) if _project_folder is not None else ():
+        for style in file.styles:
+            made = Style(file.path, style.low, style.high, style.italic, style.index)
+            found.setdefault(style.family, []).append(made)
+    return {name: tuple(styles) for name, styles in found.items()}
+
+
+@kept_while_fonts_stay(1)
 def _system() -> dict[str, tuple[Style, ...]]:
     found: dict[str, list[Style]] = {}
     for style in system_styles():
@@ -76,22 +111,40 @@ def _from_system(style: SystemStyle) -> Style:
 
 
 def families() -> list[str]:
-    """Every family that can be set, the shipped ones first, each part sorted."""
-    return sorted(shipped()) + sorted(set(_system()) - set(shipped()))
+    """Every family that can be set, the shipped ones first, then the project's, each part sorted."""
+    own = set(_of_project()) - set(shipped())
+    return sorted(shipped()) + sorted(own) + sorted(set(_system()) - own - set(shipped()))
+
+
+def source_of(family: str) -> str:
+    """Where a family is from: shipped, project or system; empty when it is not here."""
+    places = {"shipped": shipped(), "project": _of_project(), "system": _system()}
+    return next((name for name, known in places.items() if family in known), "")
 
 
 def styles_of(family: str) -> tuple[Style, ...] | None:
-    """The styles of a family; None when it is not here."""
-    return shipped().get(family) or _system().get(family)
+    """The styles of a family; None when it is not here.
+
+    The project's go before the system's, so that it looks the same on every machine.
+    """
+    found: tuple[Style, ...] | None = (
+        shipped().get(family) or _of_project().get(family) or _system().get(family)
+    )
+    return found
 
 
-@lru_cache(maxsize=1024)
 def match_face(family: str, weight: int = 400, italic: bool = False, axes: Axes = ()) -> Match:
     """The nearest face of a family; the family `Outfit` stands in for one that is not here.
 
     A weight that the family lacks takes the nearest; an italic that it lacks is slanted; an axis
     that it lacks does nothing.
     """
+    found: Match = _match(family, weight, italic, axes)
+    return found
+
+
+@kept_while_fonts_stay(1024)
+def _match(family: str, weight: int, italic: bool, axes: Axes) -> Match:
     styles = styles_of(family)
     chosen = _nearest(styles or shipped()[STAND_IN], weight, italic)
     return Match(chosen.at(weight, italic, axes), missing=styles is None)

@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from functools import cached_property, lru_cache
+from functools import cached_property
 from pathlib import Path
 from typing import Any
 
 import numpy as np
 import uharfbuzz as hb
 from numpy.typing import NDArray
+
+from rovix.text.font_changes import kept_while_fonts_stay
 
 MOVE, LINE, QUADRATIC, CUBIC, CLOSE = range(5)
 _POINTS = {MOVE: 1, LINE: 1, QUADRATIC: 2, CUBIC: 3, CLOSE: 0}
@@ -129,9 +131,14 @@ class AxisRange:
     high: float
 
 
-@lru_cache(maxsize=512)
 def axis_ranges(path: str, index: int = 0) -> tuple[AxisRange, ...]:
     """The axes of a font file, hidden ones left out; none where it is not variable."""
+    found: tuple[AxisRange, ...] = _axes(path, index)
+    return found
+
+
+@kept_while_fonts_stay(512)
+def _axes(path: str, index: int) -> tuple[AxisRange, ...]:
     opened = hb.Face(hb.Blob.from_file_path(path), index)
     return tuple(
         AxisRange(
@@ -146,9 +153,14 @@ def axis_ranges(path: str, index: int = 0) -> tuple[AxisRange, ...]:
     )
 
 
-@lru_cache(maxsize=256)
 def face(key: FaceKey) -> Face:
     """The face of a key, opened once."""
+    opened: Face = _face(key)
+    return opened
+
+
+@kept_while_fonts_stay(256)
+def _face(key: FaceKey) -> Face:
     return Face(key)
 
 

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
-
 from uniseg.emoji import emoji_presentation
 
 from rovix.text.catalogue import _from_system, match_face
 from rovix.text.face import Face, asks_for_glyph
+from rovix.text.font_changes import kept_while_fonts_stay
 from rovix.text.system_fonts import system_face_for
 
 # Shipped faces in the order in which they are asked: widest alphabet first, symbols last.
@@ -48,7 +47,7 @@ def wants_colour(cluster: str) -> bool:
     return _EMOJI_STYLE in cluster or emoji_presentation(cluster[0])
 
 
-@lru_cache(maxsize=4096)
+@kept_while_fonts_stay(4096)
 def _other(cluster: str, weight: int, italic: bool) -> Face | None:
     for family in _ORDER:
         candidate = match_face(family, weight, italic).face

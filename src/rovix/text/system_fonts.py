@@ -33,12 +33,36 @@ def _library() -> Any | None:
         library = ctypes.CDLL(ctypes.util.find_library("fontconfig") or "libfontconfig.so.1")
     except OSError:
         return None
-    pointers = ("FcPatternCreate", "FcObjectSetBuild", "FcFontMatch", "FcCharSetCreate", "FcObjectSetCreate")
+    pointers = (
+        "FcPatternCreate", "FcObjectSetBuild", "FcFontMatch", "FcCharSetCreate", "FcObjectSetCreate",
+        "FcConfigGetFontDirs",
+    )  # fmt: skip
     for name in pointers:
         getattr(library, name).restype = c_void_p
     library.FcFontList.restype = POINTER(_FontSet)
+    library.FcStrListNext.restype = c_char_p
     library.FcWeightToOpenType.restype = c_int
     return library if library.FcInit() else None
+
+
+def look_at_system_again() -> None:
+    """Have the system's list of fonts read anew."""
+    library = _library()
+    if library is not None:
+        library.FcInitReinitialize()
+
+
+def font_folders() -> list[str]:
+    """The folders that hold the system's and the user's fonts, with those below them."""
+    library = _library()
+    if library is None:
+        return []
+    listed = c_void_p(library.FcConfigGetFontDirs(None))
+    found = []
+    while (name := library.FcStrListNext(listed)) is not None:
+        found.append(name.decode("utf-8", "surrogateescape"))
+    library.FcStrListDone(listed)
+    return found
 
 
 def system_styles() -> list[SystemStyle]:

@@ -14,6 +14,7 @@ from PySide6.QtCore import (
     QSize,
     Qt,
     QTimer,
+    Signal,
 )
 from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPixmap, QStandardItem, QStandardItemModel
 from PySide6.QtWidgets import (
@@ -40,10 +41,12 @@ from rovix.engine.type_sample import type_sample
 from rovix.model import Text
 from rovix.model.clip_kinds import has_words
 from rovix.text import families, match_face
-from rovix.text.catalogue import shipped
+from rovix.text.catalogue import source_of
 from rovix.text.scripts import known_scripts, scripts_of, writes
 
-_FAVOURITES = "fonts/favourites"
+_FAVOURITES, _RECENT = "fonts/favourites", "fonts/recent"
+_MOST_RECENT = 6
+_SAID_OF = {"shipped": "", "project": "this project", "system": "system", "": "not here"}
 _ROW = 54
 _DRAWN_AT_ONCE = 4
 Index = QModelIndex | QPersistentModelIndex
@@ -51,6 +54,8 @@ Index = QModelIndex | QPersistentModelIndex
 
 class FontPicker(QDialog):
     """Moving through the list tries a face on in the viewer; Enter or a double-click takes it on."""
+
+    wants_fonts = Signal()
 
     def __init__(self, page: TextPage, document: Document, settings: QSettings, parent: QWidget) -> None:
         super().__init__(parent, windowTitle="Typeface")
@@ -74,6 +79,10 @@ class FontPicker(QDialog):
             "Favourite", checkable=True, toolTip="Keep this face among the favourites (Ctrl+B)."
         )
         self._star.setShortcut("Ctrl+B")
+        self._bring = QPushButton(
+            "Bring in…", toolTip="Font files from elsewhere, for this project or for all."
+        )
+        self._bring.clicked.connect(self.wants_fonts)
         self._take = QPushButton("Use it", objectName="primary", default=True)
         self._fill_scripts()
         self._lay_out()
@@ -92,6 +101,7 @@ class FontPicker(QDialog):
         column.addWidget(self._nothing)
         foot = QHBoxLayout()
         foot.addWidget(self._star)
+        foot.addWidget(self._bring)
         foot.addStretch(1)
         leave = QPushButton("Cancel")
         leave.clicked.connect(self.reject)
@@ -126,8 +136,15 @@ class FontPicker(QDialog):
         return str(index.data()) if index.isValid() else ""
 
     def favourites(self) -> set[str]:
-        kept = self._settings.value(_FAVOURITES, [])
-        return set(kept if isinstance(kept, list) else [kept])
+        return set(_names(self._settings.value(_FAVOURITES, [])))
+
+    def recent(self) -> list[str]:
+        """The families that were taken on last, the latest first."""
+        return _names(self._settings.value(_RECENT, []))
+
+    def said_recent(self, family: str) -> str:
+        """A word for a family that was taken lately."""
+        return "used lately" if family in self.recent() else ""
 
     def toggle_favourite(self, family: str) -> None:
         """Give a family a star, or take it away."""
@@ -137,10 +154,12 @@ class FontPicker(QDialog):
             self.list.viewport().update()
 
     def search_again(self) -> None:
-        """List the families that match the search, the script and the stars; favourites first."""
+        """List the families that match the search, the script and the stars; favourites first, then those
+        taken last."""
         stars, here = self.favourites(), self.current or self._words.family
+        recent = {name: place for place, name in enumerate(self.recent())}
         found = [name for name in families() if self._matches(name, stars)]
-        found.sort(key=lambda name: name not in stars)
+        found.sort(key=lambda name: (name not in stars, recent.get(name, _MOST_RECENT)))
         self._model.clear()
         for name in found:
             self._model.appendRow(QStandardItem(name))
@@ -168,6 +187,8 @@ class FontPicker(QDialog):
         self._samples.stop()
         self._document.drop()
         if result and self.current:
+            names = [self.current, *(name for name in self.recent() if name != self.current)]
+            self._settings.setValue(_RECENT, names[:_MOST_RECENT])
             self._page.set_style("Change the family", family=self.current)
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
@@ -239,7 +260,9 @@ class _Rows(QStyledItemDelegate):
             painter.drawPixmap(box.left() + 12, box.top() + 4, sample)
         painter.setFont(font(0.9))
         painter.setPen(colour("muted"))
-        said = family if family in shipped() else f"{family} · system"
+        said = " · ".join(
+            filter(None, (family, _SAID_OF[source_of(family)], self._picker.said_recent(family)))
+        )
         painter.drawText(
             box.adjusted(12, 0, -44, -4), Qt.AlignmentFlag.AlignBottom | Qt.AlignmentFlag.AlignLeft, said
         )
@@ -263,3 +286,8 @@ class _Rows(QStyledItemDelegate):
 
 def _star_box(box: QRect) -> QRect:
     return QRect(box.right() - 40, box.top(), 36, box.height())
+
+
+def _names(kept: object) -> list[str]:
+    """Names as the settings keep them: a list, or one alone."""
+    return [str(name) for name in kept] if isinstance(kept, list) else [str(kept)] if kept else []

@@ -162,5 +162,11 @@ def _sheet(px: int) -> str:
         background: {r.field_edit}; }}
     QCheckBox::indicator:checked {{ background: {r.accent}; border-color: {r.accent}; }}
     QCheckBox::indicator:disabled {{ border-color: {r.line}; }}
-    QCheckBox:focus {{ color: {r.accent}; }}
+    QCheckBox:focus, QRadioButton:focus {{ color: {r.accent}; }}
+    QRadioButton {{ spacing: 7px; }}
+    QRadioButton:disabled {{ color: {r.muted}; }}
+    QRadioButton::indicator {{ width: 13px; height: 13px; border: 1px solid {r.muted}; border-radius: 7px;
+        background: {r.field_edit}; }}
+    QRadioButton::indicator:checked {{ background: {r.accent}; border-color: {r.accent}; }}
+    QRadioButton::indicator:disabled {{ border-color: {r.line}; background: {r.field_edit}; }}
     """
