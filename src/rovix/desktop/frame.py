@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any, Protocol
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QMainWindow
 
+from rovix.desktop.sheet.number_field import NumberField
 from rovix.model import Clip, Media
 
 if TYPE_CHECKING:
@@ -24,6 +25,8 @@ if TYPE_CHECKING:
     from rovix.desktop.thumbnails import Thumbnails
     from rovix.desktop.timeline import Timeline
     from rovix.desktop.viewer import Viewer
+
+_FIRST = "times/first"
 
 
 class FilesPart(Protocol):
@@ -90,6 +93,16 @@ class Frame(QMainWindow):
     def frames_a_second(self) -> float:
         """The open sequence's rate, for fields that take times."""
         return float(self.document.rate.fraction)
+
+    def first_of_times(self) -> str:
+        """Which unit comes first in fields of times: s, f, or the one that each is kept in, empty."""
+        return str(self.settings.value(_FIRST, ""))
+
+    def prefer_times(self, first: str) -> None:
+        """Show seconds or frames first in every field of times from now on."""
+        self.settings.setValue(_FIRST, first)
+        for field in self.findChildren(NumberField):
+            field.show_times()
 
     def run(self, identity: str) -> None:
         raise NotImplementedError

@@ -8,7 +8,6 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QDialog,
     QFileDialog,
-    QInputDialog,
     QPlainTextEdit,
     QVBoxLayout,
 )
@@ -22,6 +21,7 @@ from rovix.desktop.dialogs.find_words import FindWords
 from rovix.desktop.dialogs.finder import Finder
 from rovix.desktop.dialogs.font_picker import FontPicker
 from rovix.desktop.dialogs.guide_window import GuideWindow, guide_pages
+from rovix.desktop.dialogs.number_asked import asked_number
 from rovix.desktop.dialogs.paste_attributes import PasteAttributes
 from rovix.desktop.dialogs.shortcuts_window import Shortcuts
 from rovix.desktop.frame import Frame
@@ -135,10 +135,7 @@ class WindowDialogs(Frame):
     def _asked_number(
         self, title: str, label: str, value: float, low: float, high: float, unit: str
     ) -> float | None:
-        number, taken = QInputDialog.getDouble(
-            self, title, f"{label}, {unit}", value, low, high, 0 if unit == "f" else 2
-        )
-        return number if taken else None
+        return asked_number(self, title, label, value, low, high, unit)
 
     def _asked_folder(self, title: str) -> Path | None:
         chosen = QFileDialog.getExistingDirectory(self, title, str(self.document.base))

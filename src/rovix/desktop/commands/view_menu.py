@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from rovix.desktop.commands.command import Command, Run, done
+from rovix.desktop.sheet.shown_unit import FIRST
 from rovix.edit.shutter import blur_while_editing
 
 if TYPE_CHECKING:
@@ -39,6 +40,14 @@ def _turn_blur(window: Frame) -> None:
     window.document.do(title, lambda project: blur_while_editing(project, blurs))
 
 
+def _times(first: str) -> Command:
+    name = {"": "own", "s": "seconds", "f": "frames"}[first]
+    return Command(
+        f"times-{name}", FIRST[first], "View", "", lambda w: w.prefer_times(first),
+        checked=lambda w: w.first_of_times() == first, under="Times in fields",
+    )  # fmt: skip
+
+
 VIEW = (
     Command("fit", "Fit the picture", "View", "F", lambda w: w.viewer.fit()),
     Command("zoom-in", "Zoom the picture in", "View", "Ctrl++", lambda w: w.viewer.zoom_to(w.viewer.view.scale * 1.25), under="Zoom"),
@@ -56,6 +65,7 @@ VIEW = (
             checked=lambda w: w.document.project.sequence.blur_while_editing),
     Command("follow", "Timeline follows the playhead", "View", "Shift+L", _follow,
             checked=lambda w: w.timeline.canvas.follows),
+    *map(_times, FIRST),
     Command("tall-sheet", "Sheet as high as the window", "View", "", _tall("sheet"),
             checked=lambda w: w.places.is_tall("sheet"), ruled=True),
     Command("tall-shelf", "Shelf as high as the window", "View", "", _tall("shelf"),

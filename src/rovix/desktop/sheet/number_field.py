@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Protocol, runtime_checkable
+from dataclasses import replace
+from functools import partial
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import (
@@ -19,6 +20,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QLineEdit, QMenu, QWidget
 
 from rovix.desktop.sheet.mixed import Mixed
+from rovix.desktop.sheet.shown_unit import FIRST, HasRate, Shown
 from rovix.desktop.theme import colour, font
 from rovix.edit.sums import Sum, sum_from
 
@@ -28,17 +30,11 @@ _TYPED = "0123456789.-+*/("
 _OWN_KEYS = frozenset({Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Return, Qt.Key.Key_Enter})
 
 
-@runtime_checkable
-class HasRate(Protocol):
-    """A widget whose fields of times take frames."""
-
-    def frames_a_second(self) -> float: ...
-
-
 class NumberField(QWidget):
     """Shows `value` x `factor` in `unit`; `tried` while it moves, `set` when it is let go.
 
-    `low` and `high` are limits of the shown number; typing beyond them is refused with a reason.
+    `low` and `high` are limits of the number in this unit; typing beyond them is refused with a reason.
+    Times, in s or f, are shown in both, the one that the user prefers first.
     """
 
     tried = Signal(float)
@@ -60,8 +56,8 @@ class NumberField(QWidget):
         high: float | None = None,
     ) -> None:
         super().__init__()
-        self._name, self._unit, self._step, self._decimals = name, unit, step, decimals
-        self._factor, self._low, self._high = factor, low, high
+        self._name, self._own = name, Shown(unit, factor, decimals, step)
+        self._low, self._high = low, high
         self._value: float | None = 0.0
         self._press: QPointF | None = None
         self._scrubbed: float | None = None
@@ -70,6 +66,8 @@ class NumberField(QWidget):
         self._wrong = ""
         self._edit: QLineEdit | None = None
         self._resets = False
+        self._tip = ""
+        """What is said of the field from outside, in place of its own words."""
         self._stepping = QTimer(self, singleShot=True, interval=_STEPS)
         self._stepping.timeout.connect(self._commit)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -79,11 +77,25 @@ class NumberField(QWidget):
 
     def show_unit(self, unit: str) -> None:
         """The unit that stands behind the number, and that may be typed there."""
-        self._unit = unit
+        self._own = replace(self._own, unit=unit)
+        self.show_times()
+
+    def show_times(self) -> None:
+        """Show times anew, as the rate is and as the user prefers."""
+        unit = self.shown.unit
         told = unit and unit.lower() != self._name.lower()
         self.setAccessibleName(f"{self._name}, {unit}" if told else self._name)
         self._say()
+        self.updateGeometry()
         self.update()
+
+    @property
+    def shown(self) -> Shown:
+        """How the number is shown now."""
+        window = self._window_with_rate() if self._own.is_time else None
+        if window is None or window.first_of_times() in ("", self._own.unit):
+            return self._own
+        return self._own.other(window.frames_a_second())
 
     def allow_reset(self) -> None:
         """Let Delete and the field's menu signal `reset`."""
@@ -91,11 +103,12 @@ class NumberField(QWidget):
         self._say()
 
     def sizeHint(self) -> QSize:
-        return QSize(68, round(font().pixelSize() * 1.85))
+        return QSize(112 if self._own.is_time else 68, round(font().pixelSize() * 1.85))
 
     def minimumSizeHint(self) -> QSize:
-        widest = "−000.0" if self._decimals else "−0000"
-        return QSize(self.fontMetrics().horizontalAdvance(widest + self._unit) + 16, self.sizeHint().height())
+        widest = "−000.0" if self._own.decimals else "−0000"
+        width = self.fontMetrics().horizontalAdvance(widest + self._own.unit) + 16
+        return QSize(width, self.sizeHint().height())
 
     @property
     def value(self) -> float | None:
@@ -115,25 +128,42 @@ class NumberField(QWidget):
     def text(self) -> str:
         """The number as it is shown."""
         if self._value is None:
-            return f"mixed {self._by * self._factor:+g}" if self._by else "mixed"
-        shown = round(self._value * self._factor, self._decimals) + 0.0
-        text = f"{shown:.{self._decimals}f}"
-        # Whole px and percent read better without an empty decimal; degrees keep theirs.
-        if self._unit in ("px", "%", "f", "") and "." in text:
-            text = text.rstrip("0").rstrip(".")
-        return text.replace("-", "−")
+            return f"mixed {self._by * self.shown.factor:+g}" if self._by else "mixed"
+        return self.shown.text(self._value)
+
+    def other_text(self) -> str:
+        """A time in the unit that it is not shown in; empty for what is no time."""
+        window = self._window_with_rate() if self._own.is_time else None
+        if window is None or self._value is None:
+            return ""
+        first = self.shown
+        other = self._own if first is not self._own else self._own.other(window.frames_a_second())
+        return f"{other.text(self._value)} {other.unit}"
 
     def _say(self) -> None:
+        unit = self.shown.unit
+        low, high = self._limits()
         limits = ""
-        if self._low is not None and self._high is not None:
-            limits = f" From {self._low:g} to {self._high:g}{' ' + self._unit if self._unit else ''}."
-        unit = f" in {self._unit}" if self._unit else ""
-        times = {"s": ", also in frames (12f)", "f": ", also in seconds (0.4s)"}.get(self._unit, "")
+        if low is not None and high is not None:
+            limits = f" From {low:g} to {high:g}{' ' + unit if unit else ''}."
+        said = self._tip or f"{self._name}{f' in {unit}' if unit else ''}."
+        times = {"s": ", also in frames (12f)", "f": ", also in seconds (0.4s)"}.get(unit, "")
         reset = "; Delete resets it" if self._resets else ""
-        self.setToolTip(
-            f"{self._name}{unit}.{limits} Drag to change (Shift coarse, Ctrl fine), turn the wheel, or type "
+        super().setToolTip(
+            f"{said}{limits} Drag to change (Shift coarse, Ctrl fine), turn the wheel, or type "
             f"a value, a sum{times}, or what to do to it (+10, *1.5){reset}."
         )
+
+    def setToolTip(self, text: str) -> None:
+        """Say what the field is, in place of its own words."""
+        self._tip = text
+        self._say()
+
+    def _limits(self) -> tuple[float | None, float | None]:
+        """The limits in the unit that is shown."""
+        share = self.shown.factor / self._own.factor
+        low, high = (None if limit is None else round(limit * share, 6) for limit in (self._low, self._high))
+        return low, high
 
     # Painting
 
@@ -145,16 +175,26 @@ class NumberField(QWidget):
         painter.setPen(QPen(colour(edge), 1) if edge else Qt.PenStyle.NoPen)
         painter.setBrush(colour("lifted" if self.underMouse() else "raised"))
         painter.drawRoundedRect(box, 5, 5)
-        unit_width = 0
         painter.setFont(font(0.88))
-        if self._unit:
-            unit_width = painter.fontMetrics().horizontalAdvance(self._unit) + 4
+        unit, room = self.shown.unit, box.adjusted(4, 0, -7, 0)
+        if unit:
             painter.setPen(colour("muted"))
-            painter.drawText(box.adjusted(0, 0, -7, 0), _RIGHT, self._unit)
+            painter.drawText(room, _RIGHT, unit)
+            room.adjust(0, 0, -painter.fontMetrics().horizontalAdvance(unit) - 4, 0)
         painter.setFont(font())
         painter.setPen(colour("muted" if self._value is None else "text"))
-        painter.drawText(box.adjusted(4, 0, -7 - unit_width, 0), _RIGHT, self.text())
+        painter.drawText(room, _RIGHT, self.text())
+        room.adjust(0, 0, -painter.fontMetrics().horizontalAdvance(self.text()) - 6, 0)
+        self._paint_other(painter, room)
         painter.end()
+
+    def _paint_other(self, painter: QPainter, room: QRectF) -> None:
+        """A time in its other unit too, where there is room for all of it."""
+        other = self.other_text()
+        painter.setFont(font(0.88))
+        if other and painter.fontMetrics().horizontalAdvance(other) + 4 <= room.width():
+            painter.setPen(colour("muted"))
+            painter.drawText(room.adjusted(4, 0, 0, 0), _LEFT, other)
 
     # Scrubbing
 
@@ -171,12 +211,12 @@ class NumberField(QWidget):
             return
         if self._scrubbed is None:
             self._scrubbed = self._value or 0.0
-        self._try(self._scrubbed, way * self._step * _pace(event.modifiers()) / self._factor)
+        self._try(self._scrubbed, way * self.shown.step * _pace(event.modifiers()) / self.shown.factor)
 
     def _try(self, start: float, by: float) -> None:
         """Try a value so far from a start, or, where values differ, so far from each."""
         if self._value is None:
-            self._by = round(by * self._factor, max(self._decimals, 2)) / self._factor
+            self._by = self.shown.rounded(by)
             self.update()
             self.tried_each.emit(self._moved())
         else:
@@ -206,7 +246,7 @@ class NumberField(QWidget):
         """Go on by steps; those that follow each other soon are one change."""
         if not steps:
             return
-        by = steps * self._step / self._factor
+        by = steps * self.shown.step / self.shown.factor
         self._stepping.start()
         self._try(self._value or 0.0, by + (self._by if self._value is None else 0.0))
 
@@ -227,12 +267,12 @@ class NumberField(QWidget):
             self.dropped.emit()  # back where each was: what was tried on the way goes
 
     def _limited(self, value: float) -> float:
-        shown = round(value * self._factor, max(self._decimals, 2))
+        value = self.shown.rounded(value)
         if self._low is not None:
-            shown = max(self._low, shown)
+            value = max(self._low / self._own.factor, value)
         if self._high is not None:
-            shown = min(self._high, shown)
-        return shown / self._factor
+            value = min(self._high / self._own.factor, value)
+        return value
 
     # Typing
 
@@ -265,6 +305,10 @@ class NumberField(QWidget):
             return True
         return False
 
+    def finish_typing(self) -> None:
+        """Take what is being typed, as Enter does."""
+        self._typed()
+
     def _typed(self) -> None:
         edit = self._edit
         if edit is None:
@@ -274,8 +318,9 @@ class NumberField(QWidget):
         if self._value is None and not text.strip():
             return  # nothing was typed over what differs
         try:
-            change = sum_from(text, self._unit, self._frames_a_second())
-            shown = change((self._value or 0.0) * self._factor)
+            as_shown = self.shown
+            change = sum_from(text, as_shown.unit, self._frames_a_second())
+            shown = change((self._value or 0.0) * as_shown.factor)
             if self._value is not None or not change.goes_on:
                 self._check(shown)
         except ValueError as wrong:
@@ -286,30 +331,36 @@ class NumberField(QWidget):
         if self._value is None and change.goes_on:
             self.committed_each.emit(self._worked_out(change))
             return
-        self._value = shown / self._factor
+        self._value = shown / as_shown.factor
         self.update()
         self.committed.emit(self._value)
 
     def _worked_out(self, change: Sum) -> Callable[[float], float]:
-        return lambda value: self._limited(change(value * self._factor) / self._factor)
+        factor = self.shown.factor
+        return lambda value: self._limited(change(value * factor) / factor)
 
     def _frames_a_second(self) -> float | None:
         """The rate of the document whose window the field is in."""
-        widget = self.parentWidget()
-        while widget is not None and not isinstance(widget, HasRate):
-            widget = widget.parentWidget()
-        return widget.frames_a_second() if isinstance(widget, HasRate) else None
+        window = self._window_with_rate()
+        return None if window is None else window.frames_a_second()
+
+    def _window_with_rate(self) -> HasRate | None:
+        window: QWidget | None = self.window()
+        while window is not None and not isinstance(window, HasRate):
+            parent = window.parentWidget()
+            window = None if parent is None else parent.window()
+        return window
 
     def _check(self, shown: float) -> None:
-        low, high = self._low, self._high
+        low, high = self._limits()
         if (low is not None and shown < low) or (high is not None and shown > high):
             least, most = ("any" if limit is None else f"{limit:g}" for limit in (low, high))
-            limits = f"{least} to {most} {self._unit}"
+            limits = f"{least} to {most} {self.shown.unit}"
             raise ValueError(f"{self._name} goes from {limits.strip()}.")
 
     def _refuse(self, reason: str) -> None:
         self._wrong = reason
-        self.setToolTip(reason)
+        super().setToolTip(reason)
         self.update()
 
     @property
@@ -351,7 +402,20 @@ class NumberField(QWidget):
         if self._resets:
             menu.addAction(f"Reset {self._name[:1].lower()}{self._name[1:]}", self.reset.emit)
         menu.addAction("Type a value", self.begin_typing)
+        if self._own.is_time:
+            self._add_times(menu)
         menu.popup(event.globalPos())
+
+    def _add_times(self, menu: QMenu) -> None:
+        """Whether seconds or frames come first, in every field."""
+        window = self._window_with_rate()
+        if window is None:
+            return
+        menu.addSeparator()
+        for first, said in FIRST.items():
+            action = menu.addAction(said, partial(window.prefer_times, first))
+            action.setCheckable(True)
+            action.setChecked(window.first_of_times() == first)
 
     def event(self, event: QEvent) -> bool:
         # Figures and arrows typed into the field are its own, not shortcuts.
@@ -372,6 +436,7 @@ class NumberField(QWidget):
         super().focusOutEvent(event)
 
 
+_LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
 _RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
 
 

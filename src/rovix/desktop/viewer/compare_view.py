@@ -7,9 +7,10 @@ from functools import partial
 
 from PySide6.QtCore import QEvent, QObject, QRectF, Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QInputDialog, QLabel, QMenu, QPushButton, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QMenu, QPushButton, QWidget
 
 from rovix.desktop.dialogs.curve_picker import CurvePicker
+from rovix.desktop.dialogs.number_asked import asked_number
 from rovix.desktop.document import Document
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.parts import Segments
@@ -173,12 +174,13 @@ class CompareNames(QObject):
 
     def _ask_number(self, number: int) -> None:
         project, lengths = self._document.committed, self._comparison.kind == "lengths"
-        said = "Length in seconds" if lengths else "Frames from one piece to the next"
+        said = "Length" if lengths else "From one piece to the next"
         changes = self._comparison.variants[number].changes
         stagger = float(changes.get("stagger", 0.1) * float(project.sequence.frame_rate.fraction))
         start = changes.get("length", 0.5) if lengths else stagger
-        value, good = QInputDialog.getDouble(self._viewer, "Compare", said, start, 0.0, 3600.0, 2)
-        if good:
+        unit = "s" if lengths else "f"
+        value = asked_number(self._viewer, "Compare", said, start, 0.0, 3600.0, unit)
+        if value is not None:
             pieces = changes.get("pieces", "letters")
             made = of_length(project, value) if lengths else of_stagger(project, value, pieces)
             self._comparison.put(number, made)
