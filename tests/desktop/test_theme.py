@@ -30,7 +30,7 @@ def test_no_widget_names_a_colour_of_its_own():
     for path in folder.rglob("*.py"):
         if path.name != "roles.py":
             literal = re.findall(r'"#[0-9a-fA-F]{6}"', path.read_text(encoding="utf-8"))
-            assert not literal or path.name == "parts.py", f"{path.name}: {literal}"
+            assert not literal or path.name == "colour_plane.py", f"{path.name}: {literal}"
 
 
 def test_every_icon_draws(qapp):

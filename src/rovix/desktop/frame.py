@@ -6,6 +6,8 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, Protocol
 
+import numpy as np
+from numpy.typing import NDArray
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QMainWindow
 
@@ -103,6 +105,30 @@ class Frame(QMainWindow):
         self.settings.setValue(_FIRST, first)
         for field in self.findChildren(NumberField):
             field.show_times()
+
+    def used_colours(self) -> list[str]:
+        """The project's colours, those used most often first."""
+        raise NotImplementedError
+
+    def recent_colours(self) -> list[str]:
+        """The colours that were chosen last, the latest first."""
+        raise NotImplementedError
+
+    def note_colour(self, text: str) -> None:
+        """A colour was chosen."""
+        raise NotImplementedError
+
+    def pick_from_picture(self, take: Callable[[str | None], None]) -> None:
+        """Have a colour clicked in the picture; None when that is left."""
+        raise NotImplementedError
+
+    def around_words(self) -> NDArray[np.float64] | None:
+        """(N, 3) code values 0 to 1 around the selected words; None where there are none."""
+        raise NotImplementedError
+
+    def colour_space(self, chosen: str = "") -> str:
+        """The space of the colour's numbers, another when one is chosen."""
+        raise NotImplementedError
 
     def run(self, identity: str) -> None:
         raise NotImplementedError

@@ -47,6 +47,7 @@ from rovix.desktop.transport import Transport
 from rovix.desktop.viewer import Viewer
 from rovix.desktop.viewer.compare_view import CompareBar
 from rovix.desktop.welcome import Welcome
+from rovix.desktop.window_colours import WindowColours
 from rovix.desktop.window_dialogs import WindowDialogs
 from rovix.desktop.window_levels import WindowLevels
 from rovix.desktop.window_media import WindowMedia
@@ -59,7 +60,7 @@ from rovix.formats import SUFFIX
 _SHORTCUT = "shortcuts/"
 
 
-class Window(WindowDialogs, WindowLevels, WindowMedia):
+class Window(WindowDialogs, WindowLevels, WindowMedia, WindowColours):
     """Rovix's window over one document."""
 
     files: Files

@@ -6,7 +6,8 @@ from typing import Annotated
 
 import msgspec
 
-Colour = Annotated[str, msgspec.Meta(pattern="^#[0-9a-fA-F]{6}([0-9a-fA-F]{2})?$")]
+COLOUR_PATTERN = "^#[0-9a-fA-F]{6}([0-9a-fA-F]{2})?$"
+Colour = Annotated[str, msgspec.Meta(pattern=COLOUR_PATTERN)]
 
 
 def bgra(colour: str) -> tuple[int, int, int, int]:

@@ -14,8 +14,8 @@ from PySide6.QtWidgets import (
 )
 
 from rovix.desktop.dialogs.frame_fields import FrameFields
+from rovix.desktop.sheet.colour_button import ColourButton
 from rovix.desktop.sheet.drop_down import DropDown
-from rovix.desktop.sheet.parts import ColourButton
 from rovix.desktop.sheet.shutter_fields import SHUTTER_ROWS, shutter_fields, shutter_value
 from rovix.edit.sequences import FOLLOW, change_background, change_rate, resize
 from rovix.edit.shutter import blur_while_editing, change_shutter

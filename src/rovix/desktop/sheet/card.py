@@ -10,10 +10,11 @@ from PySide6.QtGui import QColor, QContextMenuEvent, QKeyEvent, QMouseEvent, QPa
 from PySide6.QtWidgets import QFrame, QToolButton, QVBoxLayout, QWidget
 
 from rovix.desktop.qt import parent_of
+from rovix.desktop.sheet.colour_button import ColourButton
 from rovix.desktop.sheet.mixed import ABSENT
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.paint_fields import PAINTS, PaintFields
-from rovix.desktop.sheet.parts import ColourButton, Rows, Segments, lowered
+from rovix.desktop.sheet.parts import Rows, Segments, lowered
 from rovix.desktop.theme import colour, font, icon
 from rovix.edit.tree import clip_of
 from rovix.edit.values import set_channels
@@ -304,10 +305,10 @@ class CardFields(Rows):
         return made
 
     def colour(self) -> ColourButton:
-        self._colour = ColourButton(f"{self._name} colour")
-        self._colour.chosen.connect(
-            lambda value: self._page.set(f"Colour the {self._name.lower()}", {self.address("colour"): value})
-        )
+        self._colour = self._page.colour(
+            ColourButton(f"{self._name} colour"), f"Colour the {self._name.lower()}",
+            lambda value: self._page.setting({self.address("colour"): value}),
+        )  # fmt: skip
         self._page.watch(self.reading(lambda item: item.colour), self._colour.show_colour)
         return self._colour
 

@@ -7,12 +7,13 @@ from typing import Any
 from PySide6.QtWidgets import QLabel, QLineEdit, QVBoxLayout, QWidget
 
 from rovix.desktop.document import Document
+from rovix.desktop.sheet.colour_button import ColourButton
 from rovix.desktop.sheet.curve_box import CurveBox
 from rovix.desktop.sheet.drop_down import DropDown
 from rovix.desktop.sheet.mixed import MIXED, Mixed
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.page import ABSENT, ClipEdit, Page, plain
-from rovix.desktop.sheet.parts import ColourButton, Rows, Segments, Tick, heading
+from rovix.desktop.sheet.parts import Rows, Segments, Tick, heading
 from rovix.desktop.sheet.shutter_fields import SHUTTER_ROWS, shutter_fields, shutter_value
 from rovix.edit import move_clip, trim_end
 from rovix.edit.playing import (
@@ -253,8 +254,10 @@ class _TransitionPart(QWidget):
         self._curve.chosen.connect(lambda text: self._change("Change the transition's curve", curve=text))
         self._curve.refused.connect(page._document.problem)
         page.watch(plain(lambda clip: clip.transition.curve), self._curve.show_curve)
-        self._colour = ColourButton("Dip's colour")
-        self._colour.chosen.connect(lambda value: self._change("Colour the dip", colour=value))
+        self._colour = page.colour(
+            ColourButton("Dip's colour"), "Colour the dip",
+            lambda value: lambda p, i: change_transition(p, i, colour=value),
+        )  # fmt: skip
         page.watch(plain(lambda clip: clip.transition.colour), self._colour.show_colour)
         self._rows = {name: Rows() for name in ("length", "curve", "angle", "feather", "colour")}
         self._rows["length"].add("Length", [self._length])

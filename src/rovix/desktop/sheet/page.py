@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from rovix.desktop.clip_views import pages_of
 from rovix.desktop.document import Document
+from rovix.desktop.sheet.colour_button import ColourButton
 from rovix.desktop.sheet.mixed import ABSENT, MIXED, common
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.pips import Pips
@@ -149,6 +150,13 @@ class Page(QWidget):
         field.dropped.connect(self._document.drop)
         self.watch(read, field.show_value)
         return field
+
+    def colour(self, button: ColourButton, title: str, edit: Callable[[str], ClipEdit]) -> ColourButton:
+        """Bind a button to all clips: tried while a colour is looked for, one step when it is chosen."""
+        button.tried.connect(lambda text: self._try(edit(text)))
+        button.chosen.connect(lambda text: self._do(title, edit(text)))
+        button.dropped.connect(self._document.drop)
+        return button
 
     def channel(
         self, field: NumberField, title: str, address: Callable[[], str], edit: NumberEdit | None = None

@@ -9,9 +9,10 @@ from typing import Any
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
+from rovix.desktop.sheet.colour_button import ColourButton
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.page import ABSENT, Page
-from rovix.desktop.sheet.parts import ColourButton, Rows, Segments
+from rovix.desktop.sheet.parts import Rows, Segments
 from rovix.edit.paints import refilled
 from rovix.edit.tree import replace
 from rovix.errors import RovixError
@@ -42,10 +43,10 @@ class PaintFields(QWidget):
         self._page, self._name, self._edit, self._address = page, name, edit, address
         self._kind = Segments(kinds, name)
         self._kind.chosen.connect(self._refill)
-        self._colour = ColourButton(f"{name} colour")
-        self._colour.chosen.connect(
-            lambda value: page.set(f"Colour the {name.lower()}", {f"{address()}.colour": value})
-        )
+        self._colour = page.colour(
+            ColourButton(f"{name} colour"), f"Colour the {name.lower()}",
+            lambda value: page.setting({f"{address()}.colour": value}),
+        )  # fmt: skip
         page.watch(lambda clip: page.value_in(clip, f"{address()}.colour"), self._colour.show_colour)
         self._angle = self._number(NumberField("Angle", "°", 1, 1), "angle")
         self._x = self._number(NumberField("Centre across", "%", 1, 0, factor=100), "x")
@@ -157,9 +158,11 @@ class StopRows(QWidget):
             button.show_colour(stop.colour)
 
     def _new_row(self, number: int) -> tuple[ColourButton, NumberField, Rows]:
-        button = ColourButton(f"Colour {number + 1}")
         where = lambda name: f"{self._address()}.stops.{number}.{name}"  # noqa: E731
-        button.chosen.connect(lambda value: self._page.set("Colour the gradient", {where("colour"): value}))
+        button = self._page.colour(
+            ColourButton(f"Colour {number + 1}"), "Colour the gradient",
+            lambda value: self._page.setting({where("colour"): value}),
+        )  # fmt: skip
         field = self._page.channel(
             NumberField(f"Place of colour {number + 1}", "%", 1, 0, factor=100, low=0, high=100),
             "Move a colour",

@@ -9,11 +9,12 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from rovix.desktop.document import Document
+from rovix.desktop.sheet.colour_button import ColourButton
 from rovix.desktop.sheet.layer_box import LayerBox
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.page import Page, plain
 from rovix.desktop.sheet.paint_fields import PAINTS, PaintFields
-from rovix.desktop.sheet.parts import ColourButton, Rows, Segments, heading
+from rovix.desktop.sheet.parts import Rows, Segments, heading
 from rovix.edit.following import layers_of
 from rovix.edit.shapes import change_outline, change_shape, edit_fill, fill_field
 from rovix.edit.tree import clip_of, replace
@@ -165,8 +166,10 @@ class _OutlinePart(_Part):
 
     def __init__(self, page: ShapePage) -> None:
         super().__init__(page)
-        self._colour = ColourButton("Outline colour")
-        self._colour.chosen.connect(lambda value: page.set("Colour the outline", {"outline.colour": value}))
+        self._colour = page.colour(
+            ColourButton("Outline colour"), "Colour the outline",
+            lambda value: page.setting({"outline.colour": value}),
+        )  # fmt: skip
         page.watch(lambda clip: page.value_in(clip, "outline.colour"), self._colour.show_colour)
         self._width = self._number(NumberField("Outline width", "px", 0.5, 1, low=0.1, high=2000), "width")
         self._opacity = self._number(

@@ -10,11 +10,12 @@ from PySide6.QtGui import QFocusEvent, QKeyEvent
 from PySide6.QtWidgets import QLabel, QPlainTextEdit, QPushButton
 
 from rovix.desktop.document import Document
+from rovix.desktop.sheet.colour_button import ColourButton
 from rovix.desktop.sheet.drop_down import DropDown
 from rovix.desktop.sheet.mixed import Mixed
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.page import ABSENT, MIXED, ClipEdit, Page, plain
-from rovix.desktop.sheet.parts import ColourButton, Rows, Segments, Tick, heading
+from rovix.desktop.sheet.parts import Rows, Segments, Tick, heading
 from rovix.desktop.sheet.type_parts import AxisRows, FeatureChecks, words_of
 from rovix.edit import change_text
 from rovix.edit.own_style import FIELDS, common_style
@@ -78,8 +79,9 @@ class TextPage(Page):
         self._size = self._style_field(
             NumberField("Size", "px", 1, 1, low=1, high=20000), "Change the size", "size", self._share_of_size
         )
-        self._colour = ColourButton("Letters' colour")
-        self._colour.chosen.connect(lambda value: self.set_style("Colour the letters", colour=value))
+        self._colour = self.colour(
+            ColourButton("Letters' colour"), "Colour the letters", lambda value: self.restyled(colour=value)
+        )
         self._plain = QPushButton("As the layer", objectName="link")
         self._plain.setToolTip("Take off what these letters have of their own.")
         self._plain.clicked.connect(lambda: self.set_style("Clear own style", **dict.fromkeys(FIELDS)))

@@ -134,6 +134,7 @@ def _sheet(px: int) -> str:
     QMenuBar {{ background: {r.ground}; padding: 4px 4px 0 4px; }}
     QMenuBar::item {{ background: transparent; padding: 4px 9px; border-radius: 5px; color: {r.text}; }}
     QMenuBar::item:selected {{ background: {r.raised}; }}
+    QFrame#popup {{ background: {r.panel}; border: 1px solid {r.line}; }}
     QMenu {{ background: {r.raised}; border: 1px solid {r.line}; padding: 5px; }}
     QMenu::item {{ padding: 5px 26px 5px 14px; border-radius: 5px; }}
     QMenu::item:selected {{ background: {r.lifted}; }}

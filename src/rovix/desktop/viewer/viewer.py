@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import numpy as np
+from numpy.typing import NDArray
 from PySide6.QtCore import QEvent, QPoint, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import (
     QContextMenuEvent,
@@ -14,6 +17,7 @@ from PySide6.QtGui import (
 
 from rovix.desktop.document import Document, Edit
 from rovix.desktop.viewer.dragging import begin_drag, guide_edit
+from rovix.desktop.viewer.dropper import around, colour_at
 from rovix.desktop.viewer.editing import Editing
 from rovix.desktop.viewer.geometry import Grab, grab_at
 from rovix.desktop.viewer.overlays import empty_marks
@@ -38,6 +42,8 @@ class Viewer(Editing):
         self._guide: Grab | None = None
         self._pan: QPointF | None = None
         self._path_drag: PathDrag | None = None
+        self._dropper: Callable[[str | None], None] | None = None
+        document.opened.connect(lambda: self._end_dropper(None))
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Viewer")
@@ -47,6 +53,9 @@ class Viewer(Editing):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         point = event.position()
+        if self._dropper is not None:
+            self._end_dropper(point if event.button() == Qt.MouseButton.LeftButton else None)
+            return
         if event.button() == Qt.MouseButton.MiddleButton:
             self._pan = point - self._offset
             return
@@ -61,6 +70,18 @@ class Viewer(Editing):
                 return
             self.finish_words()
         self._press(point, event.modifiers())
+
+    def begin_dropper(self, take: Callable[[str | None], None]) -> None:
+        """Give the colour of the next click, None when Escape leaves or there is none."""
+        self._dropper = take
+        self.setCursor(Qt.CursorShape.CrossCursor)
+        self.setFocus()
+
+    def _end_dropper(self, point: QPointF | None) -> None:
+        take, self._dropper = self._dropper, None
+        self.unsetCursor()
+        if take is not None:
+            take(None if point is None else self.colour_at(point))
 
     def _press(self, point: QPointF, modifiers: Qt.KeyboardModifier) -> None:
         """Take a handle, a guide, or the layer under a point; Ctrl adds it to the selection."""
@@ -134,6 +155,22 @@ class Viewer(Editing):
     def _empty_words_at(self, point: QPointF, usable: set[str]) -> str | None:
         marks = empty_marks(self.view, self._document, self._quads_of)
         return next((name for name, box in marks if name in usable and box.contains(point)), None)
+
+    def colour_at(self, point: QPointF) -> str | None:
+        """The picture's colour under a point of the viewer."""
+        if self._picture is None or self._picture.pixels is None:
+            return None
+        frame = self.view.frame
+        across, down = point.x() - frame.left(), point.y() - frame.top()
+        return colour_at(self._picture.pixels, across / frame.width(), down / frame.height())
+
+    def around_words(self) -> NDArray[np.float64] | None:
+        """(N, 3) code values of the picture around the selected layer."""
+        quads = self._quads()
+        if quads is None or self._picture is None or self._picture.pixels is None:
+            return None
+        low, high = quads.rest.min(axis=0) / self.view.size, quads.rest.max(axis=0) / self.view.size
+        return around(self._picture.pixels, (*low.tolist(), *high.tolist()))
 
     def words_box(self) -> QRectF | None:
         """Where the selected layer is in the viewer; None where none is."""
@@ -221,6 +258,8 @@ class Viewer(Editing):
         self.zoom_to(self.view.scale * 1.15**turns, event.position())
 
     def _show_cursor(self, point: QPointF, modifiers: Qt.KeyboardModifier) -> None:
+        if self._dropper is not None:
+            return
         grab = self._grab_at(point, modifiers) if self.editor is None else None
         if grab is not None:
             shape = _CURSORS.get(grab.kind, Qt.CursorShape.PointingHandCursor)
@@ -251,7 +290,9 @@ class Viewer(Editing):
             super().keyPressEvent(event)
 
     def _escape(self) -> None:
-        if self.editor is not None:
+        if self._dropper is not None:
+            self._end_dropper(None)
+        elif self.editor is not None:
             self.finish_words()
         elif any(hand is not None for hand in (self._drag, self._guide, self._path_drag)):
             self._drag = self._guide = self._path_drag = None

@@ -21,11 +21,12 @@ from PySide6.QtWidgets import (
 
 from rovix.desktop.channel_facts import moved_fact
 from rovix.desktop.dialogs.curve_picker import CurvePicker
+from rovix.desktop.sheet.colour_button import ColourButton
 from rovix.desktop.sheet.drop_down import DropDown
 from rovix.desktop.sheet.motion.move_page import MovePage
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.page import ClipEdit
-from rovix.desktop.sheet.parts import ColourButton, Segments, lowered
+from rovix.desktop.sheet.parts import Segments, lowered
 from rovix.desktop.theme import icon
 from rovix.edit.departures import add_departure, change_departure, remove_departure
 from rovix.edit.tree import clip_of, replace
@@ -227,8 +228,10 @@ class ChannelRow(QWidget):
         return made
 
     def _colour_fields(self) -> list[QWidget]:
-        button = ColourButton("Colour that is mixed in")
-        button.chosen.connect(lambda text: self._do("colour", colour=text))
+        button = self._page.colour(
+            ColourButton("Colour that is mixed in"), f"Change {self.said.lower()}: colour",
+            lambda text: self._changing(lambda _: {"colour": text}),
+        )  # fmt: skip
         mix = Segments({"srgb": "Values", "linear": "Light"}, "Mixed", {
             "srgb": "Mixed as code values of sRGB.", "linear": "Mixed as light."})  # fmt: skip
         mix.chosen.connect(lambda value: self._do("mixing", mix=value))
