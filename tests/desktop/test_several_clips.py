@@ -1,7 +1,7 @@
 """The sheet, the shelf and their keys act on all that is selected."""
 
 import pytest
-from gestures import LEFT
+from gestures import LEFT, at, drag
 from PySide6.QtTest import QTest
 from test_text_page import type_into
 
@@ -9,9 +9,10 @@ from builders import look_of, project_of, title
 from rovix.desktop.clip_views import CLIP_VIEWS
 from rovix.desktop.sheet.mixed import ABSENT, MIXED, common
 from rovix.desktop.sheet.sheet import PAGES
-from rovix.edit import clip_by_id, move_of
+from rovix.edit import change_transform, clip_by_id, move_of
 from rovix.formats import read_project
 from rovix.model import BackgroundClip, Keys, Outline, Plain, ShapeClip, Transform
+from rovix.motion import move_spans
 from rovix.motion.ready_moves import pop, rise_and_fade
 
 
@@ -299,3 +300,48 @@ def test_common_values():
     assert common([ABSENT, 2.0, 2]) == 2
     assert common([1, 2]) is MIXED
     assert common([None, None]) is None
+
+
+def test_a_grip_pulled_in_the_timeline_goes_as_far_on_all_that_have_one(window):
+    canvas, document = window.timeline.canvas, window.document
+    document.select("shut", "box", "two", "one")
+    lengths = {name: frames_of_exit(window, name) for name in ("one", "two")}
+    edge = clip(window, "one").span.end - 1 - lengths["one"]
+    drag(canvas, at(window, "one", edge, 0.8), at(window, "one", edge - 6, 0.8))
+    assert {name: frames_of_exit(window, name) for name in lengths} == {
+        name: frames + 6 for name, frames in lengths.items()
+    }
+    assert document.history.undo_title.endswith("4 clips")
+    assert "Box" in told(window)
+    document.undo()
+    assert {name: frames_of_exit(window, name) for name in lengths} == lengths
+    assert document.history.undo_title == "Lock"
+
+
+def test_a_grip_of_what_is_not_selected_pulls_it_alone(window):
+    window.document.select("two")
+    before = frames_of_exit(window, "two")
+    edge = clip(window, "one").span.end - 1 - frames_of_exit(window, "one")
+    drag(window.timeline.canvas, at(window, "one", edge, 0.8), at(window, "one", edge - 5, 0.8))
+    assert frames_of_exit(window, "two") == before
+    assert window.document.selection == ("one",)
+
+
+def test_a_corner_pulled_in_the_picture_scales_all_in_proportion(window):
+    document, viewer = window.document, window.viewer
+    window.document.select("two", "one")
+    document.do("Scale", lambda p: change_transform(p, "two", 20, scale_x=2.0, scale_y=2.0))
+    QTest.qWait(30)
+    quads = next(q for q in viewer._picture.quads if q.id == "one")
+    pivot, corner = viewer.view.to_view(*quads.pivot), viewer.view.to_view(*quads.rest[2])
+    drag(viewer, corner.toPoint(), (pivot + (corner - pivot) * 1.5).toPoint())
+    one, two = clip(window, "one").transform, clip(window, "two").transform
+    assert one.scale_x == pytest.approx(1.5, abs=0.05)
+    assert two.scale_x / 2 == pytest.approx(one.scale_x, abs=1e-3)
+    document.undo()
+    assert clip(window, "two").transform.scale_x == 2.0
+
+
+def frames_of_exit(window, identity):
+    made = clip(window, identity)
+    return move_spans(made.moves, made.length, window.document.rate).exit

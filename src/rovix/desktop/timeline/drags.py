@@ -90,7 +90,7 @@ class ClipDrag(Drafting):
         # The marks stay while the hand drags: the edit starts from the same project each time.
         document = canvas.document
         self._marks = snap_frames(document.committed, document.playhead, () if part == "copy" else chosen)
-        many = part in ("move", "copy") and len(chosen) > 1
+        many = part != "transition" and clip.id in chosen and len(chosen) > 1
         self.title = f"{TITLES[part]} {f'{len(chosen)} clips' if many else clip.title}"
 
     def edited(self, project: Project, point: QPointF) -> Project:
@@ -114,6 +114,8 @@ class ClipDrag(Drafting):
     def let_go(self) -> None:
         super().let_go()
         document = self._canvas.document
+        if self._moved and self._gesture.left.names:
+            document.told.emit(self._gesture.left.said())
         if self._made:
             document.select(*self._made)
         elif not self._moved:

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from rovix.edit import clip_by_id, set_move_length, trim_end, trim_start
 from rovix.edit.clips import slip
+from rovix.edit.each import ClipEdit, Left, edited_each
 from rovix.edit.selected_clips import copy_clips, move_clips
 from rovix.edit.snapping import snapped
 from rovix.edit.sound import change_sound
 from rovix.edit.transitions import change_transition
+from rovix.edit.tree import clip_of
 from rovix.model import Clip, Project
 from rovix.model.clip_kinds import is_heard, is_layer
 from rovix.motion import move_spans
@@ -44,6 +46,8 @@ class Gesture:
     chosen: tuple[str, ...]
     grip: float
     track: int
+    left: Left = field(default_factory=Left)
+    """Those of the chosen clips that the drag does nothing to."""
 
     def edited(self, project: Project, aim: Aim) -> Project:
         """The project after dragging to where the hand is."""
@@ -62,24 +66,21 @@ class Gesture:
 
     def _changed(self, project: Project, clip: Clip, aim: Aim) -> Project:
         if self.part == "slip":
-            return slip(project, self.clip, round(self.grip - aim.frame))
+            return self._each(project, lambda p, i: slip(p, i, round(self.grip - aim.frame)))
         if self.part == "transition":
             frames = max(1, 2 * round(abs(aim.frame - clip.start)))
             return change_transition(
                 project, self.clip, length=float(project.sequence.frame_rate.seconds(frames))
             )
         # An edge goes as far as the hand does, wherever near it the hand took hold.
-        wished = edge_of(clip, self.part, project.sequence.frame_rate) + round(aim.frame - self.grip)
-        target = snapped(wished, aim.marks, aim.within)
-        if self.part == "start":
-            return trim_start(project, self.clip, target)
-        if self.part == "end":
-            return trim_end(project, self.clip, target)
-        if self.part in ("fade_in", "fade_out"):
-            frames = target - clip.start if self.part == "fade_in" else clip.span.end - target
-            return change_sound(project, self.clip, **{self.part: max(0, frames)})
-        length = target - clip.start if self.part == "entrance" else clip.span.end - 1 - target
-        return set_move_length(project, self.clip, self.part, max(0, length))
+        at = edge_of(clip, self.part, project.sequence.frame_rate)
+        by = snapped(at + round(aim.frame - self.grip), aim.marks, aim.within) - at
+        return self._each(project, lambda p, i: _pulled(p, clip_of(p, i), self.part, by))
+
+    def _each(self, project: Project, edit: ClipEdit) -> Project:
+        """What is pulled on one clip goes as far on all that are chosen with it."""
+        with_it = [i for i in self.chosen if i != self.clip] if self.clip in self.chosen else []
+        return edited_each(project, [self.clip, *with_it], edit, self.left)
 
     def _shift(self, project: Project, clip: Clip, aim: Aim) -> tuple[int, int]:
         """By how many frames and tracks the clips go, either edge of the grabbed one catching on marks."""
@@ -94,6 +95,20 @@ class Gesture:
         tracks = project.sequence.tracks
         kind = [number for number, track in enumerate(tracks) if track.kind == tracks[self.track].kind]
         return kind.index(target) - kind.index(self.track) if target in kind else 0
+
+
+def _pulled(project: Project, clip: Clip, part: str, by: int) -> Project:
+    """The project with an edge or grip of a clip so many frames from where it is."""
+    target = edge_of(clip, part, project.sequence.frame_rate) + by
+    if part == "start":
+        return trim_start(project, clip.id, target)
+    if part == "end":
+        return trim_end(project, clip.id, target)
+    if part in ("fade_in", "fade_out"):
+        frames = target - clip.start if part == "fade_in" else clip.span.end - target
+        return change_sound(project, clip.id, **{part: max(0, frames)})
+    length = target - clip.start if part == "entrance" else clip.span.end - 1 - target
+    return set_move_length(project, clip.id, part, max(0, length))
 
 
 def edge_of(clip: Clip, part: str, rate: Rate) -> int:

@@ -14,7 +14,7 @@ from rovix.edit import change_transform, clip_by_id, transform_value
 from rovix.edit.alignment import Box, Caught, Targets, caught, targets
 from rovix.edit.arrange import move_in_frame, move_pivot
 from rovix.edit.guides import move_guide
-from rovix.model import Project
+from rovix.model import PictureClip, Project
 from rovix.model.clip_kinds import is_layer
 from rovix.motion.quads import LayerQuads
 from rovix.motion.transform import mapped
@@ -61,8 +61,26 @@ class LayerDrag:
         if self.grab.kind == "pivot":
             return self._pivot(point)
         values = self._values(point, bool(modifiers & SHIFT))
-        identity, frame = self.identities[-1], self.document.clip_frame
-        return lambda project: change_transform(project, identity, frame, **values)
+        return lambda project: self._all_turned(project, values)
+
+    def _all_turned(self, project: Project, values: dict[str, float]) -> Project:
+        """The dragged layer with new values, and the others as much larger, or turned as far."""
+        frame = self.document.playhead
+        for identity in self.identities:
+            clip = clip_by_id(project, identity)
+            assert is_layer(clip)
+            at = frame - clip.start
+            own = {name: self._gone_on(clip, name, value, at) for name, value in values.items()}
+            project = change_transform(project, identity, at, **own)
+        return project
+
+    def _gone_on(self, clip: PictureClip, name: str, value: float, at: int) -> float:
+        before, own = self.values[name], transform_value(clip.transform, name, at)
+        if clip.id == self.identities[-1] or own == before:
+            return value
+        if name in ("scale_x", "scale_y"):
+            return round(own * value / before, 4) if before else own
+        return round(own + value - before, 1)
 
     def _way(self, point: QPointF, modifiers: Qt.KeyboardModifier) -> tuple[float, float]:
         way = (point - self.start) / self.view.scale
@@ -114,7 +132,7 @@ def begin_drag(
         return None
     names = ("scale_x", "scale_y", "rotation_z", "rotation_x", "rotation_y")
     values = {name: transform_value(clip.transform, name, document.clip_frame) for name in names}
-    several = grab.kind == "move" and len(document.selection) > 1
+    several = grab.kind != "pivot" and len(document.selection) > 1
     chosen = tuple(filter(lambda i: _movable(document, i), document.selection)) if several else (clip.id,)
     around = snap_targets(document, quads, chosen) if snaps else None
     return LayerDrag(document, grab, start, view, own, chosen, around, values)
