@@ -5,7 +5,10 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from test_text_page import type_into
 
+from rovix.desktop.commands.key_steps import SNAP_TO_KEYS
 from rovix.edit import clip_by_id
+from rovix.edit.keys import set_keys_at
+from rovix.edit.snapping import snap_frames
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -132,3 +135,34 @@ def test_a_position_on_a_path_is_typed_where_it_is(window, page):
     window.document.seek(40)
     type_into(page._fields["y"], "90")
     assert [(key.frame, key.y) for key in place(window).path.keys] == [(0, 0.0), (40, 90.0), (79, 0.0)]
+
+
+def test_steps_from_key_to_key_go_by_the_selected_layers_or_by_all(window):
+    document = window.document
+    document.do("Keys", lambda p: set_keys_at(p, "big", 10, ["transform.y"], True))
+    document.do("Keys", lambda p: set_keys_at(p, "small", 5, ["transform.x"], True))
+    small = clip_by_id(document.project, "small").start + 5
+    document.select("big")
+    document.seek(0)
+    window.run("key-next")
+    assert document.playhead == 10
+    window.run("key-next")
+    assert document.playhead == 10
+    document.select(None)
+    assert not window.action("key-next").isEnabled()
+    window.run("key-of-all")
+    window.run("key-next")
+    assert document.playhead == small
+    window.run("key-previous")
+    assert document.playhead == 10
+    window.run("key-of-all")
+    assert not window.action("key-of-all").isChecked()
+
+
+def test_catching_on_keys_is_turned_off_and_remembered(window):
+    assert window.timeline.canvas.snaps_to_keys
+    window.run("key-snap")
+    assert not window.timeline.canvas.snaps_to_keys
+    assert window.settings.value(SNAP_TO_KEYS, True, bool) is False
+    marks = snap_frames(window.document.project, 0, keys=False)
+    assert set(marks) <= set(snap_frames(window.document.project, 0))

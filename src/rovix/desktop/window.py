@@ -25,6 +25,7 @@ from PySide6.QtWidgets import (
 )
 
 from rovix.desktop.commands import COMMANDS, MENUS, Command, command
+from rovix.desktop.commands.key_steps import SNAP_TO_KEYS
 from rovix.desktop.context_menus import context_menu
 from rovix.desktop.dialogs.guide_window import PAGE_OF
 from rovix.desktop.document import Document
@@ -87,6 +88,7 @@ class Window(WindowDialogs, WindowLevels, WindowMedia, WindowColours):
         self.viewer = Viewer(document)
         self.compare_bar = CompareBar(self.viewer.comparison)
         self.timeline = Timeline(document, self.projector, self.thumbnails)
+        self.timeline.canvas.snaps_to_keys = settings.value(SNAP_TO_KEYS, True, bool) is True
         self.sheet = Sheet(document, settings)
         self.viewer.styling_sheet = self.sheet
         self.shelf = Shelf(document, self.projector, cards, self.thumbnails, settings)

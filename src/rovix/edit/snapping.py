@@ -11,24 +11,29 @@ from rovix.motion import move_spans
 from rovix.time import Rate
 
 
-def snap_frames(project: Project, playhead: int, without: Collection[str] = ()) -> list[int]:
-    """Edges of clips, landing and leaving frames of moves, keys, markers, the playhead, frame 0; sorted."""
+def snap_frames(
+    project: Project, playhead: int, without: Collection[str] = (), keys: bool = True
+) -> list[int]:
+    """Edges of clips, landing and leaving frames of moves, markers, the playhead, frame 0, and `keys` where
+    asked for; sorted."""
     rate = project.sequence.frame_rate
     found = {0, playhead, *(marker.frame for marker in project.sequence.markers)}
     for track in project.sequence.tracks:
         for clip in track.clips:
             if clip.id not in without:
-                found |= _frames_of(clip, rate)
+                found |= _frames_of(clip, rate, keys)
     return sorted(found)
 
 
-def _frames_of(clip: Clip, rate: Rate) -> set[int]:
+def _frames_of(clip: Clip, rate: Rate, keys: bool) -> set[int]:
     found = {clip.start, clip.span.end}
     if not is_layer(clip):
         return found
     if clip.moves:
         spans = move_spans(clip.moves, clip.length, rate)
         found |= {clip.start + spans.entrance, clip.span.end - 1 - spans.exit}
+    if not keys:
+        return found
     return found | {clip.start + frame for frame in key_frames(clip) if 0 <= frame < clip.length}
 
 

@@ -9,6 +9,13 @@ from typing import TYPE_CHECKING
 
 from rovix.desktop import clipboard
 from rovix.desktop.commands.command import Command, Run, called, done, layer, on_each, selected
+from rovix.desktop.commands.key_steps import (
+    by_all_layers,
+    go_to_key,
+    has_keys_to_go_by,
+    turn_all_layers,
+    turn_snap_to_keys,
+)
 from rovix.edit.drift import drift
 from rovix.edit.each import ClipEdit
 from rovix.edit.keys import (
@@ -104,18 +111,6 @@ def _add(window: Frame) -> None:
         document.problem.emit("Nothing is animated yet: click the pip beside a row of Transform to begin.")
         return
     document.do(f"Set keys of {called(window)}", lambda p: toggle_keys(p, clip.id, frame, names))
-
-
-def _go(way: int) -> Run:
-    def run(window: Frame) -> None:
-        document, clip = window.document, window.document.clip
-        assert clip is not None
-        frames = sorted({clip.start + frame for own in all_keys(clip).values() for frame in own})
-        ahead = [f for f in frames if (f > document.playhead if way > 0 else f < document.playhead)]
-        if ahead:
-            document.seek(ahead[0] if way > 0 else ahead[-1])
-
-    return run
 
 
 def _stretch(window: Frame) -> None:
@@ -289,8 +284,11 @@ def _off_path(window: Frame) -> None:
 KEYS = (
     Command("key-add", "Set or take away keys here", "Keys", "A", _add, layer),
     Command("lanes", "Open into lanes, or close", "Keys", "Shift+A", _lanes, selected, checked=_in_lanes),
-    Command("key-next", "To the next key", "Keys", "PgDown", _go(1), _has_all_keys),
-    Command("key-previous", "To the previous key", "Keys", "PgUp", _go(-1), _has_all_keys),
+    Command("key-next", "To the next key", "Keys", "PgDown", go_to_key(1), has_keys_to_go_by),
+    Command("key-previous", "To the previous key", "Keys", "PgUp", go_to_key(-1), has_keys_to_go_by),
+    Command("key-of-all", "Go by the keys of all layers", "Keys", "", turn_all_layers, checked=by_all_layers, under="Which keys"),
+    Command("key-snap", "Catch on keys while dragging", "Keys", "", turn_snap_to_keys,
+            checked=lambda w: w.timeline.canvas.snaps_to_keys, under="Which keys"),
     Command("keys-all", "Select all keys", "Keys", "Ctrl+Alt+A", _select_all, _has_all_keys, under="Select"),
     Command("keys-here", "Select the keys at the playhead", "Keys", "Ctrl+Alt+K", _select_here, _has_all_keys, under="Select"),
     Command("keys-earlier", "Keys a frame earlier", "Keys", "Ctrl+Alt+,",

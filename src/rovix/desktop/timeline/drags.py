@@ -89,7 +89,8 @@ class ClipDrag(Drafting):
         self._row, self._made = row, list[str]()
         # The marks stay while the hand drags: the edit starts from the same project each time.
         document = canvas.document
-        self._marks = snap_frames(document.committed, document.playhead, () if part == "copy" else chosen)
+        without = () if part == "copy" else chosen
+        self._marks = snap_frames(document.committed, document.playhead, without, canvas.snaps_to_keys)
         many = part != "transition" and clip.id in chosen and len(chosen) > 1
         self.title = f"{TITLES[part]} {f'{len(chosen)} clips' if many else clip.title}"
 
@@ -162,7 +163,9 @@ class MarkerDrag(Drafting):
         super().drag(QPointF(point.x(), 0))
 
     def edited(self, project: Project, point: QPointF) -> Project:
-        marks = [f for f in snap_frames(project, 0) if f != self._marker.frame]
+        marks = [
+            f for f in snap_frames(project, 0, keys=self._canvas.snaps_to_keys) if f != self._marker.frame
+        ]
         frame = round(self._canvas.scale.frame(point.x()) - self._grip)
         frame = snapped(max(0, frame), marks, self.within)
         return move_marker(project, self._marker.id, frame)

@@ -68,6 +68,8 @@ class Surface(QWidget):
         self.scale = Scale(2.0)
         self.lifted = 0
         self.follows = True
+        self.snaps_to_keys = True
+        """Whether what is dragged catches on keys too."""
         self.band: QRectF | None = None
         self.hand: Hand | None = None
         self.modifiers = Qt.KeyboardModifier.NoModifier

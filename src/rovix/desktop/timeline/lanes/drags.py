@@ -56,7 +56,11 @@ def _marks(canvas: Surface, spots: list[Spot]) -> list[int]:
     """Frames of the sequence that keys catch on: everything but the dragged keys themselves."""
     document = canvas.document
     moving = {clip_of(document.committed, clip).start + frame for clip, _, frame in spots}
-    return [f for f in snap_frames(document.committed, document.playhead) if f not in moving]
+    return [
+        f
+        for f in snap_frames(document.committed, document.playhead, keys=canvas.snaps_to_keys)
+        if f not in moving
+    ]
 
 
 class KeyDrag(_KeyDrag):
