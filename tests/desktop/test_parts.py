@@ -1,5 +1,7 @@
 """The smaller parts of the window, each by itself."""
 
+from itertools import combinations
+
 import numpy as np
 import pytest
 from gestures import NONE, SHIFT, drag
@@ -17,13 +19,20 @@ from rovix.desktop.timeline.gestures import Aim, Gesture, part_at
 from rovix.desktop.timeline.rows import content_height, row_at, rows_of
 from rovix.desktop.timeline.ruler import stretches
 from rovix.desktop.timeline.scale import HEADER, Scale, ruler_step
-from rovix.desktop.viewer.geometry import fitted_view, grab_at, scaled_by, stalk_handles, turned_by
+from rovix.desktop.viewer.geometry import (
+    fitted_view,
+    grab_at,
+    handle_corners,
+    scaled_by,
+    stalk_handles,
+    turned_by,
+)
 from rovix.edit import clip_by_id, set_move_length
 from rovix.engine.player import Run
 from rovix.engine.sample_source import SamplesAhead, SampleSource
 from rovix.media.samples import Held
 from rovix.model import Media, Sound, SoundClip
-from rovix.motion.quads import picture_quads
+from rovix.motion.quads import LayerQuads, picture_quads
 from rovix.motion.ready_moves import pop, rise_and_fade
 from rovix.time import Rate, Span
 
@@ -253,3 +262,21 @@ def test_a_document_names_its_steps_and_keeps_the_playhead_inside(tmp_path):
     document.select("title")
     document.do("Shorten", lambda p: p)
     assert document.history.undo_title is None
+
+
+@pytest.mark.parametrize(("width", "height"), [(300.0, 60.0), (90.0, 8.0), (0.0, 0.0)])
+@pytest.mark.parametrize("turn", [0.0, 30.0, 90.0])
+def test_handles_of_small_words_stand_apart_and_leave_them_free(width, height, turn):
+    view = fitted_view((640, 360), 664, 384)
+    box = np.array([[-1, -1], [1, -1], [1, 1], [-1, 1]]) * [width / 2, height / 2]
+    turned = np.radians(turn)
+    rest = box @ [[np.cos(turned), np.sin(turned)], [-np.sin(turned), np.cos(turned)]] + [320, 180]
+    quads = LayerQuads("a", rest, rest[None], np.array([320.0, 180.0]), rest)
+    handles = handle_corners(view, quads)
+    for one, other in combinations(handles, 2):
+        assert (one - other).manhattanLength() >= 39
+    assert grab_at(view, quads, view.to_view(320, 180)) is None, "the words themselves can be taken"
+    if height >= 60:
+        assert all(
+            (h - view.to_view(*c)).manhattanLength() < 1e-6 for h, c in zip(handles, rest, strict=True)
+        )

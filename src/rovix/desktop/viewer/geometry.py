@@ -13,6 +13,8 @@ from rovix.motion.quads import LayerQuads
 MARGIN = 12  # px of apron round the picture at least
 GRAB = 9.0
 STALK = 26.0
+APART = 40.0
+"""px of the viewer that corner handles are apart at least."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,7 +63,7 @@ def stalk_handles(view: View, quads: LayerQuads) -> dict[str, tuple[QPointF, QPo
     """
     if not np.all(np.isfinite(quads.rest)):
         return {}
-    corners = [view.to_view(*corner) for corner in quads.rest.tolist()]
+    corners = handle_corners(view, quads)
     middle = (corners[0] + corners[1] + corners[2] + corners[3]) / 4
     found = {}
     for kind, (first, second) in _STALKS.items():
@@ -70,6 +72,25 @@ def stalk_handles(view: View, quads: LayerQuads) -> dict[str, tuple[QPointF, QPo
         length = hypot(way.x(), way.y())
         found[kind] = (foot, foot + way * (STALK / length) if length > 1 else foot - QPointF(0, STALK))
     return found
+
+
+def handle_corners(view: View, quads: LayerQuads) -> list[QPointF]:
+    """Where a layer's corner handles are: at its corners, or so far beyond them that small words stay in view
+    and leave room to be taken between their handles."""
+    corners = [view.to_view(*corner) for corner in quads.rest.tolist()]
+    out = [QPointF(corner) for corner in corners]
+    for first, second, third, fourth in ((0, 1, 3, 2), (0, 3, 1, 2)):
+        way = (corners[second] - corners[first] + corners[fourth] - corners[third]) / 2
+        length = hypot(way.x(), way.y())
+        if length >= APART:
+            continue
+        upright = QPointF(1, 0) if (first, second) == (0, 1) else QPointF(0, 1)
+        by = (way / length if length > 1 else upright) * ((APART - length) / 2)
+        for number in (first, third):
+            out[number] -= by
+        for number in (second, fourth):
+            out[number] += by
+    return out
 
 
 def grab_at(view: View, quads: LayerQuads, point: QPointF, pivots: bool = False) -> Grab | None:
@@ -82,8 +103,8 @@ def grab_at(view: View, quads: LayerQuads, point: QPointF, pivots: bool = False)
     for kind, (_, handle) in handles.items():
         if _near(handle, point):
             return Grab(kind)
-    for number, corner in enumerate(quads.rest.tolist()):
-        if _near(view.to_view(*corner), point):
+    for number, corner in enumerate(handle_corners(view, quads)):
+        if _near(corner, point):
             return Grab("scale", number)
     return None
 

@@ -10,7 +10,7 @@ from PySide6.QtGui import QBrush, QPainter, QPainterPath, QPen, QPolygonF
 
 from rovix.desktop.document import Document
 from rovix.desktop.theme import colour, font
-from rovix.desktop.viewer.geometry import View, stalk_handles
+from rovix.desktop.viewer.geometry import View, handle_corners, stalk_handles
 from rovix.desktop.viewer.outlines import layer_outline
 from rovix.desktop.viewer.safe_areas import ACTION, TITLE, safe_rect
 from rovix.desktop.viewer.words_editor import WordsEditor
@@ -107,7 +107,7 @@ class Overlays:
         painter.setPen(QPen(colour("text"), 1.4))
         painter.drawPolygon(QPolygonF(corners))
         if handles:
-            self._handles(quads, corners)
+            self._handles(quads)
 
     def guides(self) -> None:
         """The sequence's guides, across the whole viewer."""
@@ -172,7 +172,7 @@ class Overlays:
                 painter.drawLine(*line)
         painter.restore()
 
-    def _handles(self, quads: LayerQuads, corners: list[QPointF]) -> None:
+    def _handles(self, quads: LayerQuads) -> None:
         painter = self._painter
         for kind, (foot, handle) in stalk_handles(self._view, quads).items():
             painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -183,7 +183,7 @@ class Overlays:
             else:
                 painter.drawPolygon(QPolygonF([handle + way for way in _LEAF[kind]]))
         painter.setBrush(colour("ground"))
-        for corner in corners:
+        for corner in handle_corners(self._view, quads):
             painter.drawEllipse(corner, 5, 5)
         pivot = self._view.to_view(*quads.pivot.tolist())
         for way in (QPointF(6, 0), QPointF(0, 6)):
