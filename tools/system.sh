@@ -3,7 +3,7 @@
 #   check    installs what is missing when it may, else prints the one line to run
 #   install  the same, and fails when it may not
 set -u
-packages="libgl1 libegl1 libx11-6 libfontconfig1 libpulse0 libxkbcommon-x11-0 libxcb-cursor0 libxcb-icccm4 libxcb-keysyms1 xvfb"
+packages="libgl1 libegl1 libx11-6 libfontconfig1 libpulse0 libxkbcommon-x11-0 libxcb-cursor0 libxcb-icccm4 libxcb-keysyms1 xvfb openbox"
 
 missing=""
 for package in $packages; do
@@ -25,4 +25,4 @@ if [ "$(id -u)" != 0 ]; then
   fi
 fi
 echo "Installing system libraries:$missing" >&2
-$as_root apt-get update -qq && $as_root apt-get install -y -qq $missing >/dev/null
+$as_root apt-get update -qq && $as_root apt-get install -y -qq --no-install-recommends $missing >/dev/null

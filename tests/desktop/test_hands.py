@@ -117,9 +117,7 @@ def test_nothing_to_paste_is_said_and_nothing_ticked_is_no_answer(window, qapp):
         box.setChecked(False)
     ok = dialog._answers.button(dialog._answers.StandardButton.Ok)
     assert not ok.isEnabled()
-    assert ok.icon().isNull() or not ok.style().styleHint(
-        ok.style().StyleHint.SH_DialogButtonBox_ButtonsHaveIcons
-    )
+    assert ok.icon().isNull(), "whatever the desktop's theme shows on buttons"
     dialog.reject()
 
 

@@ -7,6 +7,7 @@ from html import escape
 from PySide6.QtWidgets import QDialog, QDialogButtonBox, QTextBrowser, QVBoxLayout, QWidget
 
 from rovix.credits import ENCODER, Credit, credits
+from rovix.desktop.dialogs.buttons import Answers
 
 _HEADS = {
     "fonts": "Fonts that come with Rovix",
@@ -28,7 +29,7 @@ class CreditsWindow(QDialog):
         self.resize(680, 520)
         self.text = QTextBrowser(openExternalLinks=True, accessibleName="Credits")
         self.text.setHtml(page(credits()))
-        buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Close)
+        buttons = Answers(QDialogButtonBox.StandardButton.Close)
         buttons.rejected.connect(self.reject)
         column = QVBoxLayout(self)
         column.addWidget(self.text)

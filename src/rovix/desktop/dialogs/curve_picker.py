@@ -15,6 +15,7 @@ from PySide6.QtWidgets import (
 )
 
 from rovix.curve import easing
+from rovix.desktop.dialogs.buttons import Answers
 from rovix.desktop.dialogs.curve_cards import CurveCards, words_picture
 from rovix.desktop.dialogs.curve_shapes import CurveShapes
 from rovix.model import Clip
@@ -59,7 +60,7 @@ class CurvePicker(QDialog):
         column.addStretch(1)
         column.addWidget(self.line)
         column.addWidget(self._problem)
-        buttons = QDialogButtonBox()
+        buttons = Answers()
         take = buttons.addButton("Apply", QDialogButtonBox.ButtonRole.AcceptRole)
         take.setDefault(True)
         take.clicked.connect(lambda: self._take(self._text))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QDialog, QDialogButtonBox, QGridLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
 
+from rovix.desktop.dialogs.buttons import Answers
 from rovix.desktop.dialogs.frame_fields import FrameFields
 from rovix.model import Project, Sequence
 
@@ -18,7 +19,7 @@ class NewProject(QDialog):
         self.name = QLineEdit("Untitled", accessibleName="Name", toolTip="The project's name.")
         self.fields = FrameFields()
         self._problem = QLabel("", objectName="problem", wordWrap=True)
-        buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Cancel)
+        buttons = Answers(QDialogButtonBox.StandardButton.Cancel)
         create = buttons.addButton("Create", QDialogButtonBox.ButtonRole.AcceptRole)
         create.setObjectName("primary")
         buttons.accepted.connect(self._create)

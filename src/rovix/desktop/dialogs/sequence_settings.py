@@ -13,6 +13,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from rovix.desktop.dialogs.buttons import Answers
 from rovix.desktop.dialogs.frame_fields import FrameFields
 from rovix.desktop.sheet.colour_button import ColourButton
 from rovix.desktop.sheet.drop_down import DropDown
@@ -54,7 +55,7 @@ class SequenceSettings(QDialog):
         self._build(button, with_layers=sequence.length > 0)
 
     def _build(self, button: str, with_layers: bool) -> None:
-        buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Cancel)
+        buttons = Answers(QDialogButtonBox.StandardButton.Cancel)
         take = buttons.addButton(button, QDialogButtonBox.ButtonRole.AcceptRole)
         take.setObjectName("primary")
         buttons.accepted.connect(self._take)

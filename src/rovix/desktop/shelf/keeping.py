@@ -11,7 +11,6 @@ from PySide6.QtGui import QDesktopServices
 from PySide6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
-    QInputDialog,
     QLabel,
     QMenu,
     QPushButton,
@@ -19,6 +18,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from rovix.desktop.dialogs.name_asked import asked_name
 from rovix.desktop.document import Document
 from rovix.desktop.shelf.decks import Deck, LookDeck, MoveDeck
 from rovix.engine.kept_shelf import NameTaken
@@ -178,8 +178,8 @@ class Keeping(QWidget):
         self._changed(role)
 
     def _asked_name(self, title: str, proposed: str) -> str | None:
-        name, good = QInputDialog.getText(self, title, "Name", text=proposed)
-        return name.strip() if good and name.strip() else None
+        name = (asked_name(self, title, proposed) or "").strip()
+        return name or None
 
     def _asked_file(self, title: str, proposed: str, to_write: bool) -> Path | None:
         ask = QFileDialog.getSaveFileName if to_write else QFileDialog.getOpenFileName

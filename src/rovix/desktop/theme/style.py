@@ -92,7 +92,6 @@ def _sheet(px: int) -> str:
     QPushButton {{ background: {r.raised}; border: 1px solid transparent; border-radius: 12px;
         padding: 5px 14px; min-height: {px + 3}px; }}
     QPushButton:hover {{ background: {r.lifted}; }}
-    QDialogButtonBox {{ dialogbuttonbox-buttons-have-icons: 0; }}
     QPushButton:focus {{ border-color: {r.accent}; }}
     QPushButton:disabled {{ color: {r.muted}; background: transparent; border-color: {r.line}; }}
     QPushButton#primary {{ background: {r.accent}; color: {r.on_accent}; font-weight: 600; }}
