@@ -40,7 +40,7 @@ class CurvePicker(QDialog):
         self.line.setToolTip("The curve as text: a name, or CSS such as cubic-bezier(0.2, 0, 0, 1).")
         self.line.editingFinished.connect(self._typed)
         self._problem = QLabel("", objectName="problem", wordWrap=True)
-        area = QScrollArea(widgetResizable=True)
+        area = QScrollArea(widgetResizable=True, accessibleName="Curves")
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         area.setWidget(self.cards)
         row = QHBoxLayout()

@@ -87,7 +87,7 @@ class NumberField(QWidget):
         self.setAccessibleName(f"{self._name}, {unit}" if told else self._name)
         self._say()
         self.updateGeometry()
-        self.update()
+        self._tell()
 
     @property
     def shown(self) -> Shown:
@@ -123,13 +123,18 @@ class NumberField(QWidget):
         if made != self._value:
             self._stepping.stop()  # of another layer, or taken back
             self._value, self._by = made, 0.0
-            self.update()
+            self._tell()
 
     def text(self) -> str:
         """The number as it is shown."""
         if self._value is None:
             return f"mixed {self._by * self.shown.factor:+g}" if self._by else "mixed"
         return self.shown.text(self._value)
+
+    def _tell(self) -> None:
+        """Show the number, and tell it to those who hear the window."""
+        self.setAccessibleDescription(f"{self.text()} {self.shown.unit}".strip())
+        self.update()
 
     def other_text(self) -> str:
         """A time in the unit that it is not shown in; empty for what is no time."""
@@ -217,11 +222,11 @@ class NumberField(QWidget):
         """Try a value so far from a start, or, where values differ, so far from each."""
         if self._value is None:
             self._by = self.shown.rounded(by)
-            self.update()
+            self._tell()
             self.tried_each.emit(self._moved())
         else:
             self._value = self._limited(start + by)
-            self.update()
+            self._tell()
             self.tried.emit(self._value)
 
     def _moved(self) -> Callable[[float], float]:
@@ -332,7 +337,7 @@ class NumberField(QWidget):
             self.committed_each.emit(self._worked_out(change))
             return
         self._value = shown / as_shown.factor
-        self.update()
+        self._tell()
         self.committed.emit(self._value)
 
     def _worked_out(self, change: Sum) -> Callable[[float], float]:

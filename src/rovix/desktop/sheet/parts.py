@@ -53,6 +53,7 @@ class KeyPip(QWidget):
         }
         way = "Click to take it away." if state == "key" else "Click to set a key here."
         self.setToolTip(f"{said[state]} {way}" if self._name else said[state])
+        self.setAccessibleDescription(said[state])
         self.update()
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:

@@ -49,7 +49,7 @@ class Sheet(QFrame):
         self._said = QLabel("", objectName="muted", wordWrap=True)
         self._said.setContentsMargins(12, 4, 12, 2)
         self._nothing = _nothing_selected()
-        self._area = QScrollArea(widgetResizable=True)
+        self._area = QScrollArea(widgetResizable=True, accessibleName="Sheet")
         self._area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self._area.setWidget(self._pages())
         column = QVBoxLayout(self)

@@ -436,7 +436,7 @@ class Shelf(QFrame):
 
 
 def _scrolled(widget: QWidget) -> QScrollArea:
-    area = QScrollArea(widgetResizable=True)
+    area = QScrollArea(widgetResizable=True, accessibleName="Cards")
     area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
     area.setWidget(widget)
     return area
