@@ -110,6 +110,8 @@ def _cards(window: Frame) -> Iterator[Entry[Findable]]:
         if not window.shelf.takers(role):
             continue
         for number, name in enumerate(deck.names()):
+            if role == "effects" and not deck.is_own(number):
+                continue  # a new effect of a kind is among the commands
             found = Findable(f"{deck.title}: {name}", "Cards", partial(_take_card, role, number))
             yield Entry(found, name, f"{deck.title} {deck.about(number)}")
 

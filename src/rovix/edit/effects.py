@@ -12,6 +12,7 @@ from rovix.errors import RovixError
 from rovix.model import Clip, Project
 from rovix.model.effects import EFFECTS, Effect
 from rovix.model.effects.wipe import Follow
+from rovix.model.references import let_go
 
 
 def effect_kind(effect: Effect) -> str:
@@ -21,14 +22,36 @@ def effect_kind(effect: Effect) -> str:
 
 def add_effect(project: Project, identity: str, kind: str) -> Project:
     """Give a layer one more effect, where its kind belongs in the order."""
-    facts = EFFECTS[kind].facts
-    made = EFFECTS[kind](**facts.fresh)
+    made = new_effect(kind)
+    return _changed(project, identity, lambda own: _put_in(own, made))
+
+
+def new_effect(kind: str) -> Effect:
+    """An effect as it is when added: one that shows what it is for."""
+    return EFFECTS[kind](**EFFECTS[kind].facts.fresh)
+
+
+def add_effects(project: Project, identity: str, effects: tuple[Effect, ...]) -> Project:
+    """Give a layer copies of effects, each where its kind belongs in the order."""
 
     def change(own: tuple[Effect, ...]) -> tuple[Effect, ...]:
-        at = next((n for n, other in enumerate(own) if other.facts.order > facts.order), len(own))
-        return (*own[:at], made, *own[at:])
+        for made in fresh_ids(effects):
+            own = _put_in(own, made)
+        return own
 
     return _changed(project, identity, change)
+
+
+def loose_effects(effects: tuple[Effect, ...]) -> tuple[Effect, ...]:
+    """Effects that can go to other layers and projects: without ties to layers and files of this one."""
+    kept: tuple[Effect, ...] = let_go(effects, lambda to, target: True)
+    return kept
+
+
+def _put_in(own: tuple[Effect, ...], made: Effect) -> tuple[Effect, ...]:
+    order = made.facts.order
+    at = next((n for n, other in enumerate(own) if other.facts.order > order), len(own))
+    return (*own[:at], made, *own[at:])
 
 
 def change_effect(project: Project, identity: str, effect: str, **changes: Any) -> Project:

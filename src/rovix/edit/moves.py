@@ -89,6 +89,18 @@ def change_move(project: Project, identity: str, which: str, **changes: Any) -> 
     return replace_clip(project, identity, change)
 
 
+def put_move_back(project: Project, identity: str, which: str, card: Move) -> Project:
+    """Give a layer's move all that a card has; only its id stays."""
+
+    def change(clip: Clip) -> Clip:
+        old = _found(clip, which)
+        new = replace(card, id=old.id)
+        moves = tuple(new if move is old else move for move in clip.moves)  # type: ignore[union-attr]
+        return replace(clip, moves=moves, **_wanted(clip, card))
+
+    return replace_clip(project, identity, change)
+
+
 def _found(clip: Clip, which: str) -> Move:
     """The move of an id or of a role; RovixError where there is none."""
     move = move_of(clip, which)

@@ -11,9 +11,11 @@ from math import ceil
 import numpy as np
 
 from rovix.curve.transfer import srgb_to_light
+from rovix.edit.fresh import fresh_ids
 from rovix.edit.look import scaled_look
 from rovix.edit.tree import replace
-from rovix.model import Look, Move, Plain, Project, Sequence, TextClip, Track, Transform, bgra
+from rovix.model import Key, Keys, Look, Move, Plain, Project, Sequence, TextClip, Track, Transform, bgra
+from rovix.model.effects import Effect
 from rovix.motion import move_spans
 from rovix.motion.figures import numbers_in
 from rovix.text import lay_out
@@ -33,6 +35,7 @@ _ROOM = 0.74
 _NUMBER = "1,250"
 _LIGHT = np.array([0.2126, 0.7152, 0.0722])
 _DARK, _PALE = 0.12, "#b9b3a6"
+_PASSING, _WAY = 1.6, 120.0  # seconds, and px of the card to either side
 _BETWEEN = "#4a565b"  # looks may be dark or light: their ground is neither
 
 
@@ -89,6 +92,29 @@ def look_project(
     ]
     cards = [Card(n, n, 1) for n in range(len(thumbnails))]
     return _project((Track(id="looks", clips=tuple(dressed)),), rate, _BETWEEN), cards
+
+
+def effect_project(
+    clip: TextClip, chains: list[tuple[Effect, ...]], rate: Rate
+) -> tuple[Project, list[Card]]:
+    """The project and, for the effects of each card, its frames: the words pass by, so that what goes by
+    their way is seen too."""
+    plain, length = _on_card(clip), max(2, rate.frames(_PASSING))
+    step = length + _GAP
+    clips = [
+        replace(
+            plain, id=f"effects-{number}", start=number * step, length=length, effects=effects,
+            look=fresh_ids(plain.look), transform=_passing(length),
+        )
+        for number, effects in enumerate(chains)
+    ]  # fmt: skip
+    cards = [Card(number * step + length // 2, number * step, length) for number in range(len(chains))]
+    return _project((Track(id="effects", clips=tuple(clips)),), rate, _BETWEEN), cards
+
+
+def _passing(length: int) -> Transform:
+    ends = (Key(frame=0, value=-_WAY), Key(frame=length - 1, value=_WAY))
+    return Transform(x=Keys(keys=ends))
 
 
 def _shifted(tracks: list[list[TextClip]], cards: list[Card]) -> tuple[Track, ...]:

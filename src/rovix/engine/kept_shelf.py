@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import Generic, TypeVar
 
 from rovix.errors import RovixError
+from rovix.formats.effect_file import EFFECT_FILES, SavedEffects
 from rovix.formats.kept_file import Kind, Saved
 from rovix.formats.look_file import LOOKS, SavedLook
 from rovix.formats.move_file import MOVES, SavedMove
@@ -117,6 +118,13 @@ class MoveShelf(KeptShelf[SavedMove]):
     def of_role(self, role: str) -> list[Shelved[SavedMove]]:
         """Those that are entrances, loops or exits."""
         return [item for item in self.all() if item.saved.move.role == role]
+
+
+class EffectShelf(KeptShelf[SavedEffects]):
+    """The user's own effects in `folder`; a new one of each kind is in the model."""
+
+    def __init__(self, folder: Path) -> None:
+        super().__init__(EFFECT_FILES, folder)
 
 
 def _named(saved: S, name: str) -> S:

@@ -8,9 +8,11 @@ from rovix.desktop import clipboard
 from rovix.desktop.commands.command import Command, Run, done, layer, on_each, several, words
 from rovix.desktop.new_text import forget_style, has_style, keep_style
 from rovix.edit import move_of
-from rovix.edit.moves import reverse_entrances
+from rovix.edit.moves import put_move_back, reverse_entrances
 from rovix.edit.selected_clips import STAGGERED
-from rovix.model import TextClip
+from rovix.edit.tree import clip_of, title_of
+from rovix.errors import RovixError
+from rovix.model import Move, Project, TextClip
 from rovix.model.roles import ROLES
 
 if TYPE_CHECKING:
@@ -47,6 +49,28 @@ def _paste_staggered(window: Frame) -> None:
         clipboard.paste_motion(window.document, round(frames))
 
 
+def _card_of(move: Move | None, window: Frame) -> Move | None:
+    """The move of the card that a layer's move was taken from, by its role and name."""
+    return None if move is None else window.shelf.card_move(move.role, move.name)
+
+
+def _reset_move(window: Frame) -> None:
+    """Give the tuned move, and those that stand for it in other selected layers, what their cards have."""
+    document, tuned = window.document, window.document.tuned
+    if tuned is None:
+        return
+
+    def edit(project: Project, identity: str) -> Project:
+        clip = clip_of(project, identity)
+        own = move_of(clip, tuned.role)
+        card = _card_of(own, window)
+        if own is None or card is None:
+            raise RovixError(f"'{title_of(clip)}' has no {tuned.role} of a card.")
+        return put_move_back(project, identity, own.id, card)
+
+    document.do_each(f"Reset {tuned.name}", document.selection, edit)
+
+
 WORDS = (
     Command("edit-words", "Edit the words in the picture", "Text", "F2", lambda w: w.viewer.edit_words(), words),
     Command("pick-font", "Choose the typeface…", "Text", "Ctrl+T", lambda w: done(w.pick_font()), words),
@@ -59,6 +83,7 @@ WORDS = (
             lambda w: forget_style(w.settings), lambda w: has_style(w.settings)),
     Command("keep-look", "Keep the look in the shelf…", "Text", "", _keep_look, words),
     Command("show-looks", "Show the looks", "Text", "Ctrl+L", _show("look"), under="Show"),
+    Command("show-effects", "Show the effects", "Text", "", _show("effects"), under="Show"),
     *(Command(f"show-{facts.plural}", f"Show the {facts.plural}", "Text", "", _show(role), under="Show")
       for role, facts in ROLES.items()),
     Command("copy-motion", "Copy the motion", "Text", "Ctrl+Shift+Alt+C",
@@ -70,4 +95,6 @@ WORDS = (
     Command("reverse-entrance", "Entrance, reversed, for the exit", "Text", "",
             on_each("Entrance, reversed, for the exit of", reverse_entrances),
             lambda w: move_of(w.document.clip, "entrance") is not None, ruled=True),
+    Command("reset-move", "Put the move back as its card has it", "Text", "", _reset_move,
+            lambda w: _card_of(w.document.tuned, w) is not None),
 )  # fmt: skip

@@ -6,16 +6,20 @@ from typing import Protocol
 
 from rovix.edit import apply_move, move_of
 from rovix.edit.each import ClipEdit
+from rovix.edit.effects import add_effects, loose_effects, new_effect
 from rovix.edit.look import scaled_look, set_look
 from rovix.edit.move_sounds import without_files
 from rovix.edit.moves import stack_move
 from rovix.edit.tree import replace
-from rovix.engine.card_project import Card, card_project, look_project
-from rovix.engine.kept_shelf import LookShelf, MoveShelf, Shelved
+from rovix.engine.card_project import Card, card_project, effect_project, look_project
+from rovix.engine.kept_shelf import EffectShelf, LookShelf, MoveShelf, Shelved
+from rovix.formats.effect_file import SavedEffects
 from rovix.formats.look_file import SavedLook
 from rovix.formats.move_file import SavedMove
 from rovix.model import Clip, Look, Move, Project, TextClip, new_id
 from rovix.model.clip_kinds import has_words, is_layer
+from rovix.model.effect_chain import EffectChain
+from rovix.model.effects import EFFECTS, Effect
 from rovix.model.roles import ROLES, Role
 from rovix.motion.at_frame import at_frame
 from rovix.motion.families import family_of
@@ -111,6 +115,10 @@ class MoveDeck:
 
     def names(self) -> list[str]:
         return [move.name if move else "None" for move in self._moves]
+
+    def move_named(self, name: str) -> Move | None:
+        """The move of a card by its name."""
+        return next((move for move in self._moves if move is not None and move.name == name), None)
 
     def is_own(self, number: int) -> bool:
         return self.item(number) is not None
@@ -230,6 +238,82 @@ class LookDeck:
     def drawn(self, clip: TextClip, rate: Rate) -> tuple[Project, list[Card]]:
         looks = [(look.saved.look, look.saved.size) for look in self.looks]
         return look_project(clip, looks, rate)
+
+
+class EffectDeck:
+    """A new effect of each kind, and those that the user keeps."""
+
+    title = "Effect"
+    hint = "Select a layer to give it an effect."
+    said = "effect"
+    article = "an effect"
+    note = ""
+
+    def __init__(self, shelf: EffectShelf) -> None:
+        self.shelf = shelf
+        self._ready = [
+            SavedEffects(kind.facts.name, _chain(new_effect(tag))) for tag, kind in EFFECTS.items()
+        ]
+        self._own: list[Shelved[SavedEffects]] = []
+
+    def read(self) -> None:
+        """Read the user's own effects again."""
+        self._own = self.shelf.all()
+
+    def item(self, number: int) -> Shelved[SavedEffects] | None:
+        """The file of a card, where it is the user's own."""
+        own = number - len(self._ready)
+        return self._own[own] if own >= 0 else None
+
+    def saved(self, number: int) -> SavedEffects:
+        """What a card stands for, as it is kept."""
+        item = self.item(number)
+        return self._ready[number] if item is None else item.saved
+
+    def worn(self, clip: Clip | None, name: str, frame: float) -> SavedEffects | None:
+        """The effects that a layer has, with their keys, to be kept under a name."""
+        effects = loose_effects(clip.effects) if is_layer(clip) else ()
+        return SavedEffects(name or effects[0].facts.name, _chain(*effects)) if effects else None
+
+    def names(self) -> list[str]:
+        return [saved.name for saved in (*self._ready, *(item.saved for item in self._own))]
+
+    def is_own(self, number: int) -> bool:
+        return self.item(number) is not None
+
+    def family(self, number: int) -> str:
+        return OWN if self.is_own(number) else "Ready effects"
+
+    def removing(self) -> tuple[str, ClipEdit] | None:
+        return None
+
+    def about(self, number: int) -> str:
+        saved = self.saved(number)
+        return " ".join([saved.name, *(effect.facts.name for effect in saved.chain.effects)]).lower()
+
+    def usable(self, clip: Clip | None) -> bool:
+        return is_layer(clip)
+
+    def chosen(self, clip: Clip | None) -> int | None:
+        return None
+
+    def trying(self, number: int) -> ClipEdit:
+        effects = self.saved(number).chain.effects
+        return lambda project, clip: add_effects(project, clip, effects)
+
+    def taking(self, number: int) -> tuple[str, ClipEdit]:
+        return f"Add {self.saved(number).name}", self.trying(number)
+
+    def stacking(self, number: int) -> tuple[str, ClipEdit] | None:
+        return None
+
+    def drawn(self, clip: TextClip, rate: Rate) -> tuple[Project, list[Card]]:
+        chains = [self.saved(number).chain.effects for number in range(len(self.names()))]
+        return effect_project(clip, chains, rate)
+
+
+def _chain(*effects: Effect) -> EffectChain:
+    return EffectChain(effects=effects)
 
 
 def _without_ids(look: Look) -> Look:

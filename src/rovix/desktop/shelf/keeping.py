@@ -20,7 +20,7 @@ from PySide6.QtWidgets import (
 
 from rovix.desktop.dialogs.name_asked import asked_name
 from rovix.desktop.document import Document
-from rovix.desktop.shelf.decks import Deck, LookDeck, MoveDeck
+from rovix.desktop.shelf.decks import Deck, EffectDeck, LookDeck, MoveDeck
 from rovix.engine.kept_shelf import NameTaken
 from rovix.errors import RovixError
 from rovix.formats.move_file import SavedMove
@@ -35,7 +35,7 @@ class Keeping(QWidget):
     def __init__(self, document: Document, changed: Callable[[str], None]) -> None:
         super().__init__()
         self._document, self._changed = document, changed
-        self._deck: LookDeck | MoveDeck | None = None
+        self._deck: LookDeck | MoveDeck | EffectDeck | None = None
         self.ask_name: Callable[[str, str], str | None] = self._asked_name
         self.ask: Callable[[str, str, dict[str, str]], str] = lambda *_: "keep"
         """Asks the user; the window gives its own way to."""
@@ -57,7 +57,7 @@ class Keeping(QWidget):
 
     def open(self, deck: Deck) -> None:
         """Read a deck's own things again, and say which files were passed over."""
-        self._deck = deck if isinstance(deck, LookDeck | MoveDeck) else None
+        self._deck = deck if isinstance(deck, LookDeck | MoveDeck | EffectDeck) else None
         if self._deck is None:
             return
         self._deck.read()

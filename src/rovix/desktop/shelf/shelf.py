@@ -28,15 +28,15 @@ from rovix.desktop.sheet.drop_down import DropDown
 from rovix.desktop.sheet.section import Head
 from rovix.desktop.shelf.audition import Audition
 from rovix.desktop.shelf.cards import CardPictures, MoveCard
-from rovix.desktop.shelf.decks import OWN, Deck, LookDeck, MoveDeck
+from rovix.desktop.shelf.decks import OWN, Deck, EffectDeck, LookDeck, MoveDeck
 from rovix.desktop.shelf.keeping import Keeping
 from rovix.desktop.shelf.media_list import MediaList
 from rovix.desktop.shelf.remembered import Remembered
 from rovix.desktop.thumbnails import Thumbnails
 from rovix.edit import clip_by_id, move_of
-from rovix.engine.kept_shelf import LookShelf, MoveShelf
+from rovix.engine.kept_shelf import EffectShelf, LookShelf, MoveShelf
 from rovix.engine.picture_service import Pictures
-from rovix.model import Clip, Fill, Look, Text, TextClip
+from rovix.model import Clip, Fill, Look, Move, Text, TextClip
 from rovix.model.clip_kinds import has_words
 from rovix.model.roles import ROLES
 from rovix.motion.at_frame import layer_at
@@ -73,6 +73,7 @@ class Shelf(QFrame):
         self._decks: dict[str, Deck] = {
             **{role: MoveDeck(role, moves) for role in ROLES},
             "look": self.looks,
+            "effects": EffectDeck(EffectShelf(user_data_path("rovix") / "effects")),
         }
         self._role = "entrance"
         self._cards: list[MoveCard] = []
@@ -116,8 +117,8 @@ class Shelf(QFrame):
         column.setContentsMargins(0, 4, 0, 8)
         column.setSpacing(0)
         tabs = QHBoxLayout()
-        tabs.setContentsMargins(12, 0, 8, 0)
-        tabs.setSpacing(11)
+        tabs.setContentsMargins(10, 0, 4, 0)
+        tabs.setSpacing(5)
         group = QButtonGroup(self)
         self._tabs: dict[str, QPushButton] = {}
         for role, deck in self._decks.items():
@@ -184,6 +185,12 @@ class Shelf(QFrame):
         for deck in self._decks.values():
             deck.read()
         return self._decks
+
+    def card_move(self, role: str, name: str) -> Move | None:
+        """The move of the card of a name among those of a role; None where there is none."""
+        deck = self._decks[role]
+        assert isinstance(deck, MoveDeck)
+        return deck.move_named(name)
 
     def takers(self, role: str) -> list[Clip]:
         """The selected clips that can take a card of a role."""
