@@ -14,7 +14,7 @@ RATE = Rate(30)
 
 
 def entrance(**fields) -> Move:
-    return Move(id="m", role="entrance", **fields)
+    return Move(**{"id": "m", "role": "entrance"} | fields)
 
 
 def test_splitmix64_gives_the_published_stream():
@@ -124,6 +124,6 @@ def test_entrance_and_exit_leave_a_frame_at_rest(length, entrance_s, exit_s, exp
 
 
 def test_a_shorter_move_beside_a_longer_one_shrinks_with_it():
-    moves = (entrance(length=1.0), entrance(length=0.5))
+    moves = (entrance(length=1.0), entrance(length=0.5, id="shorter"))
     spans = move_spans(moves, 16, RATE)
     assert [spans.frames(move, RATE) for move in moves] == [15, 8]

@@ -5,7 +5,7 @@ from __future__ import annotations
 from rovix.desktop.document import Document
 from rovix.edit import move_of
 from rovix.model.clip_kinds import is_layer
-from rovix.motion import move_spans
+from rovix.motion import clip_spans
 from rovix.time import Span
 
 _RUN_UP = 0.5  # seconds
@@ -16,7 +16,7 @@ def rehearsed_part(document: Document) -> str | None:
     clip = document.clip
     if not is_layer(clip):
         return None
-    spans, run_up = move_spans(clip.moves, clip.length, document.rate), document.rate.frames(_RUN_UP)
+    spans, run_up = clip_spans(clip, document.rate), document.rate.frames(_RUN_UP)
     local = document.playhead - clip.start
     if spans.exit and local > clip.length - 1 - spans.exit - run_up:
         return "exit"
@@ -35,7 +35,7 @@ def span_of_part(document: Document, part: str | None) -> Span | None:
     clip = document.clip
     if not is_layer(clip) or part is None:
         return None
-    spans, run_up = move_spans(clip.moves, clip.length, document.rate), document.rate.frames(_RUN_UP)
+    spans, run_up = clip_spans(clip, document.rate), document.rate.frames(_RUN_UP)
     leaves = clip.span.end - spans.exit
     span = {
         "entrance": Span(max(0, clip.start - run_up // 2), clip.start + spans.entrance + run_up),

@@ -12,7 +12,7 @@ from rovix.edit.tree import clip_by_id
 from rovix.errors import RovixError
 from rovix.model import PictureClip, Project
 from rovix.model.clip_kinds import is_layer
-from rovix.motion import Scene, move_spans
+from rovix.motion import Scene, clip_spans
 from rovix.motion.quads import layer_quads
 from rovix.motion.rest import rest_at
 from rovix.motion.scene import world_of
@@ -50,7 +50,7 @@ def last_line_to_mid_height(project: Project, identity: str) -> Project:
     frame's height. RovixError for what is no text layer, or has no words."""
     clip = picture_layer(project, identity)
     scene = Scene.of(project)
-    entrance = move_spans(clip.moves, clip.length, scene.rate).entrance
+    entrance = clip_spans(clip, scene.rate).entrance
     state = scene.state(clip, np.array([float(entrance)]))
     layout = state.subject.layout
     if layout is None or not layout.text.strip():

@@ -7,7 +7,7 @@ from rovix.edit.tree import replace, replace_clip
 from rovix.errors import RovixError
 from rovix.model import Clip, Key, Keys, Project
 from rovix.model.clip_kinds import is_layer
-from rovix.motion import move_spans
+from rovix.motion import clip_spans
 
 
 def drift(project: Project, identity: str, growth: float) -> Project:
@@ -20,7 +20,7 @@ def drift(project: Project, identity: str, growth: float) -> Project:
     def change(clip: Clip) -> Clip:
         place = layer_transform(clip)
         assert is_layer(clip)
-        spans = move_spans(clip.moves, clip.length, rate)
+        spans = clip_spans(clip, rate)
         first, last = spans.entrance, clip.length - 1 - spans.exit
         scales = {name: getattr(place, name) for name in ("scale_x", "scale_y")}
         if any(isinstance(scale, Keys) for scale in scales.values()):

@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 from rovix.edit.tree import replace, replace_clip
 from rovix.errors import RovixError
-from rovix.model import Clip, Move, Project, new_id
+from rovix.model import Clip, Move, Pace, PictureClip, Project, new_id
 from rovix.model.clip_kinds import has_words, is_layer
 from rovix.model.roles import ROLES
+from rovix.motion.pace import asked_seconds, clip_spans
 from rovix.motion.reversal import reversed_move
+from rovix.time import Rate
 
 
 def move_of(clip: Clip | None, which: str) -> Move | None:
@@ -119,24 +122,45 @@ def set_move_length(project: Project, identity: str, which: str, frames: int) ->
     """
     rate = project.sequence.frame_rate
 
-    def longest(clip: Clip, role: str | None) -> int:
-        return max((rate.length(m.length) for m in moves_of(clip, role or "")), default=0)
-
     def change(clip: Clip) -> Clip:
         found = _found(clip, which)
-        other = ROLES[found.role].reverse
-        kept = max(int(found.beats_on), min(frames, clip.length - 1 - longest(clip, other)))
-        length = float(rate.seconds(kept))
+        assert is_layer(clip)
+        spans = clip_spans(clip, rate)
+        other = {"start": spans.asked_exit, "end": spans.asked_entrance, "between": 0}[ROLES[found.role].side]
+        kept = max(int(found.beats_on), min(frames, clip.length - 1 - other))
         meant = [found] if which == found.id else moves_of(clip, found.role)
-        most = max(move.length for move in meant)
-
-        def of(move: Move) -> Move:
-            return replace(move, length=length * (move.length / most if most and move.length < most else 1.0))
-
-        moves = tuple(of(move) if move in meant else move for move in clip.moves)  # type: ignore[union-attr]
+        share = _share_of(clip, meant, float(rate.seconds(kept)), rate)
+        moves = tuple(share(move) if move in meant else move for move in clip.moves)
         return replace(clip, moves=moves)
 
     return replace_clip(project, identity, change)
+
+
+def _share_of(clip: PictureClip, meant: list[Move], length: float, rate: Rate) -> Callable[[Move], Move]:
+    """What gives each of these moves its share of a new length, in seconds, of them all together."""
+    own = {move.id: asked_seconds(clip, move, rate) for move in meant}
+    staged = len(meant) > 1 and any(move.wait or move.after for move in meant)
+    spans = clip_spans(clip, rate)
+    side = spans.asked_entrance if meant[0].enters else spans.asked_exit
+    most = float(rate.seconds(side)) if staged else max(own.values())
+
+    def of(move: Move) -> Move:
+        share = own[move.id] / most if most and own[move.id] < most else 1.0
+        wait = move.wait * length / most if staged and most else move.wait
+        if move.pace is not None and not move.beats_on:
+            return replace(move, wait=wait, pace=_other_pace(move.pace, own[move.id], length * share))
+        return replace(move, wait=wait, length=length * share)
+
+    return of
+
+
+def _other_pace(pace: Pace, before: float, after: float) -> Pace:
+    """A pace by which the same words take other seconds."""
+    share = max(after, 1e-3) / max(before, 1e-3)
+    return replace(
+        pace, piece=min(3600.0, pace.piece * share), stagger=min(3600.0, pace.stagger * share),
+        a_second=min(1000.0, max(0.01, pace.a_second / share)),
+    )  # fmt: skip
 
 
 def reverse_entrances(project: Project, identity: str) -> Project:

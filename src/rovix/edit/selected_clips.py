@@ -11,7 +11,7 @@ from rovix.edit.tree import find_clip, in_order, replace, with_sequence
 from rovix.errors import RovixError
 from rovix.model import Clip, Project, Track
 from rovix.model.clip_kinds import is_layer
-from rovix.motion import move_spans
+from rovix.motion import clip_spans
 from rovix.time import Span
 
 
@@ -185,8 +185,7 @@ def chain_landings(project: Project, identities: Iterable[str]) -> Project:
     starts, at = {}, order[0].start
     for clip in order:
         starts[clip.id] = at
-        moves = clip.moves if is_layer(clip) else ()
-        at += move_spans(moves, clip.length, rate).entrance
+        at += clip_spans(clip, rate).entrance if is_layer(clip) else 0
     return _restarted(project, starts)
 
 

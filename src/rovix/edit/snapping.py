@@ -7,7 +7,7 @@ from collections.abc import Collection
 from rovix.edit.address import animated_of
 from rovix.model import Clip, Project
 from rovix.model.clip_kinds import is_layer
-from rovix.motion import move_spans
+from rovix.motion import clip_spans
 from rovix.time import Rate
 
 
@@ -30,7 +30,7 @@ def _frames_of(clip: Clip, rate: Rate, keys: bool) -> set[int]:
     if not is_layer(clip):
         return found
     if clip.moves:
-        spans = move_spans(clip.moves, clip.length, rate)
+        spans = clip_spans(clip, rate)
         found |= {clip.start + spans.entrance, clip.span.end - 1 - spans.exit}
     if not keys:
         return found

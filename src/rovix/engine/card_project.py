@@ -16,7 +16,7 @@ from rovix.edit.look import scaled_look
 from rovix.edit.tree import replace
 from rovix.model import Key, Keys, Look, Move, Plain, Project, Sequence, TextClip, Track, Transform, bgra
 from rovix.model.effects import Effect
-from rovix.motion import move_spans
+from rovix.motion import clip_spans
 from rovix.motion.figures import numbers_in
 from rovix.text import lay_out
 from rovix.time import Rate
@@ -172,7 +172,7 @@ def _counts(move: Move) -> bool:
 
 def _frame_at(run: TextClip, role: str, share: float, rate: Rate) -> int:
     """The frame of the run at a share of the way to rest; of a loop, of its middle beat to its end."""
-    spans = move_spans(run.moves, run.length, rate)
+    spans = clip_spans(run, rate)
     if role == "loop":
         return round((0.35 + 0.65 * share) * (run.length - 1))
     if role == "entrance":

@@ -168,6 +168,18 @@ class SpeedSound(Node, frozen=True, kw_only=True):
     gain: Annotated[float, msgspec.Meta(ge=-120, le=60)] = -6.0
 
 
+class Pace(Node, frozen=True, kw_only=True):
+    """How fast a move goes piece by piece; how long it is follows from the words.
+
+    A piece takes `piece` seconds, and the next starts `stagger` seconds after it. Of typing, `a_second`
+    pieces come in a second where the rhythm is even; drawn gaps are frames, tapped ones as they were tapped.
+    """
+
+    piece: Annotated[float, msgspec.Meta(ge=0, le=3600)] = 0.35
+    stagger: Annotated[float, msgspec.Meta(ge=0, le=3600)] = 0.045
+    a_second: Annotated[float, msgspec.Meta(ge=0.01, le=1000)] = 14.0
+
+
 class Move(Node, frozen=True, kw_only=True):
     """Departures from rest over a span at the clip's start (entrance) or end (exit), or between.
 
@@ -178,6 +190,10 @@ class Move(Node, frozen=True, kw_only=True):
     `point` is where the orders from-point and to-point measure distance from, in shares of the
     layer's block, right and down; it may lie outside.
 
+    With a `pace` the length follows from the words, and `length`, `at_once` and `stagger` say nothing.
+    A move starts `wait` seconds after the clip's start (an exit ends so long before its end), or, with
+    `after`, as long after the end of the one before it of its role.
+
     A loop's `length` is one beat, and its pieces follow one another by :class:`Beats` in place of
     stagger and at once. With `typing` pieces are hidden until they come.
     """
@@ -186,6 +202,9 @@ class Move(Node, frozen=True, kw_only=True):
     name: limits.Name = ""
     role: Role
     length: Annotated[float, msgspec.Meta(ge=0, le=3600)] = 0.5
+    pace: Pace | None = None
+    wait: Annotated[float, msgspec.Meta(ge=0, le=3600)] = 0.0
+    after: bool = False
     pieces: Pieces = "whole"
     order: Order = "reading"
     point: tuple[limits.Far, limits.Far] = (0.5, 0.5)

@@ -3,6 +3,7 @@
 from rovix.motion.describe import describe
 from rovix.motion.evaluate import picture_plan
 from rovix.motion.layer import LayerMotion, LayerState, layer_motion
+from rovix.motion.pace import clip_spans
 from rovix.motion.plan import (
     BackgroundPlan,
     EchoPlan,
@@ -38,6 +39,7 @@ __all__ = [
     "StepPlan",
     "SweepPlan",
     "TransitionPlan",
+    "clip_spans",
     "clips_at",
     "describe",
     "layer_motion",

@@ -19,8 +19,9 @@ from rovix.motion.departure import Moments, MoveTiming, departures
 from rovix.motion.distance import CLEARANCE, Stage
 from rovix.motion.moved import Channels, ColourMix, Moved, placed
 from rovix.motion.order import BY_PLACE
+from rovix.motion.pace import clip_spans
 from rovix.motion.rest import rest_at
-from rovix.motion.spans import MoveSpans, move_spans
+from rovix.motion.spans import MoveSpans
 from rovix.motion.stagger import piece_times
 from rovix.motion.subject import (
     SIGMAS,
@@ -131,7 +132,7 @@ class LayerMotion:
         # Kept alive with the motion, so that the identities it is remembered by stay theirs.
         self.depends_on = (shown, fitted)
         self.subject = subject_of(self.content, size, shown, fitted)
-        self.spans: MoveSpans = move_spans(clip.moves, clip.length, rate)
+        self.spans: MoveSpans = clip_spans(clip, rate)
         self.timings = [self._timing(index, rate) for index in range(len(clip.moves))]
         self._stages = [self._stage(timing) for timing in self.timings]
         self.foreseen: dict[bytes, LayerState] = {}
@@ -193,7 +194,7 @@ class LayerMotion:
         places = self.subject.places(move) if move.order in BY_PLACE else None
         fps = float(rate.fraction)
         if move.typing is not None and not move.beats_on:
-            typed = Typed.of(move, self.subject, span)
+            typed = Typed.of(move, self.subject, span, fps)
             return MoveTiming(move, start, span, typed.times, owners, fps, typed=typed)
         if move.beats_on:
             beats = piece_beats(move, count, span, rate, places)

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rovix.curve import easing
-from rovix.model import Move
+from rovix.model import Move, Pace
 from rovix.motion.order import move_ranks
 from rovix.time import Rate
 
@@ -46,7 +46,10 @@ def piece_times(move: Move, count: int, span: int, rate: Rate, places: Floats | 
     stagger, length = _stagger(move, last, span, rate)
     share = order / last if last else np.zeros(count)
     starts = snapped(stagger * last * easing(move.order_curve)(share))
-    if move.leaves and not last and not length:
+    if move.pace is not None and move.leaves:
+        # An exit by pace ends with its span, as the entrance that it mirrors begins with it.
+        starts = starts + (span - stagger * last - length)
+    elif move.leaves and not last and not length:
         # What cuts on at an entrance's first frame is cut off at an exit's last.
         starts = starts + span
     return PieceTimes(starts, snapped(starts + length))
@@ -54,6 +57,8 @@ def piece_times(move: Move, count: int, span: int, rate: Rate, places: Floats | 
 
 def _stagger(move: Move, last: int, span: int, rate: Rate) -> tuple[float, float]:
     """Frames between neighbouring starts, and the frames of one piece."""
+    if move.pace is not None:
+        return _paced(move.pace, last, span, rate)
     if last == 0:
         return 0.0, 0.0 if move.stagger is None and move.at_once == 0 else float(span)
     if move.stagger is not None:
@@ -63,6 +68,13 @@ def _stagger(move: Move, last: int, span: int, rate: Rate) -> tuple[float, float
         stagger = span / (last + move.at_once)
         return stagger, move.at_once * stagger
     return span / last, 0.0
+
+
+def _paced(pace: Pace, last: int, span: int, rate: Rate) -> tuple[float, float]:
+    """As the pace says, all of it faster in proportion where the clip has less room than that takes."""
+    exact = float(rate.position(last * pace.stagger + pace.piece))
+    share = min(1.0, span / exact) if exact else 0.0
+    return float(rate.position(pace.stagger)) * share, float(rate.position(pace.piece)) * share
 
 
 def snapped(frames: Floats) -> Floats:

@@ -38,8 +38,8 @@ class Typed:
     leaving: bool
 
     @classmethod
-    def of(cls, move: Move, subject: Subject, span: int) -> Typed:
-        """The typing of a layer's words over a span in frames."""
+    def of(cls, move: Move, subject: Subject, span: int, fps: float) -> Typed:
+        """The typing of a layer's words over a span in frames, of which there are `fps` in a second."""
         assert move.typing is not None
         count = subject.owners(move.pieces)[1]
         ranks = move_ranks(move, count, subject.places(move) if move.order in BY_PLACE else None)
@@ -47,7 +47,7 @@ class Typed:
         # What is taken back was typed the other way about.
         typed = ranks.max(initial=0) - ranks if leaving else ranks
         ends = _ends(subject, move.pieces, count)
-        starts = _starts(move, typed, _behind(subject, ends), span)[typed]
+        starts = _starts(move, typed, _behind(subject, ends), span, fps)[typed]
         times = snapped(span - starts if leaving else starts)
         order = np.argsort(typed, kind="stable")
         return cls(move.typing, PieceTimes(times, times), order, ends, subject.layout, span, leaving)
@@ -138,18 +138,42 @@ def _behind(subject: Subject, ends: Ints) -> list[str]:
     ]
 
 
-def _starts(move: Move, ranks: Ints, behind: list[str], span: int) -> Floats:
-    """(K + 1,): frames at which the pieces of each rank come: the first at 0, the last at the span's end."""
+def gaps_of(move: Move, subject: Subject) -> tuple[Floats, bool]:
+    """(K,): the gaps of a move that types unevenly or as tapped, and whether they are frames or seconds."""
+    assert move.typing is not None
+    count = subject.owners(move.pieces)[1]
+    ranks = move_ranks(move, count, subject.places(move) if move.order in BY_PLACE else None)
+    last = int(ranks.max(initial=0))
+    if not last or _is_even(move.typing):
+        return np.zeros(0), True
+    if move.typing.rhythm == "uneven":
+        typed = last - ranks if move.leaves else ranks
+        return _drawn(move, move.typing, typed, _behind(subject, _ends(subject, move.pieces, count))), True
+    return _tapped(move.typing, last), False
+
+
+def _starts(move: Move, ranks: Ints, behind: list[str], span: int, fps: float) -> Floats:
+    """(K + 1,): frames at which the pieces of each rank come: the first at 0, the last at the span's end, or
+    by a pace when that says, faster where the span is too short for it."""
     typing, last = move.typing, int(ranks.max(initial=0))
     assert typing is not None
     if last == 0:
         return np.zeros(1)
-    if typing.rhythm == "even" or (typing.rhythm == "tapped" and len(typing.taps) < 2):
-        return np.asarray(easing(move.order_curve)(np.arange(last + 1) / last) * span)
+    if _is_even(typing):
+        taken = float(span) if move.pace is None else min(float(span), last / move.pace.a_second * fps)
+        return np.asarray(easing(move.order_curve)(np.arange(last + 1) / last) * taken)
     gaps = _drawn(move, typing, ranks, behind) if typing.rhythm == "uneven" else _tapped(typing, last)
     reached = np.concatenate([[0.0], np.cumsum(gaps)])
+    if move.pace is not None:
+        frames = reached if typing.rhythm == "uneven" else reached * fps
+        return np.floor(frames * min(1.0, span / frames[-1]) + 0.5)
     # Rounding what is reached, not the gaps, leaves their sum exact.
     return np.floor(reached / reached[-1] * span + 0.5)
+
+
+def _is_even(typing: Typing) -> bool:
+    """A single tap says nothing of a rhythm."""
+    return typing.rhythm == "even" or (typing.rhythm == "tapped" and len(typing.taps) < 2)
 
 
 def _drawn(move: Move, typing: Typing, ranks: Ints, behind: list[str]) -> Floats:

@@ -14,7 +14,7 @@ from rovix.edit.transitions import change_transition
 from rovix.edit.tree import clip_of
 from rovix.model import Clip, Project
 from rovix.model.clip_kinds import is_heard, is_layer
-from rovix.motion import move_spans
+from rovix.motion import clip_spans
 from rovix.motion.transitions import Joined
 from rovix.time import Rate
 
@@ -116,7 +116,7 @@ def edge_of(clip: Clip, part: str, rate: Rate) -> int:
     if part in ("fade_in", "fade_out") and is_heard(clip):
         return clip.start + clip.sound.fade_in if part == "fade_in" else clip.span.end - clip.sound.fade_out
     if part in ("entrance", "exit") and is_layer(clip):
-        spans = move_spans(clip.moves, clip.length, rate)
+        spans = clip_spans(clip, rate)
         return clip.start + spans.entrance if part == "entrance" else clip.span.end - 1 - spans.exit
     return clip.start if part == "start" else clip.span.end
 
@@ -142,7 +142,7 @@ def part_at(
     if clip.span.end - frame <= min(reach, clip.length / 3):
         return "end"
     if height > 0.5 and is_layer(clip) and clip.moves:
-        spans = move_spans(clip.moves, clip.length, project.sequence.frame_rate)
+        spans = clip_spans(clip, project.sequence.frame_rate)
         if spans.entrance and abs(frame - clip.start - spans.entrance) <= reach:
             return "entrance"
         if spans.exit and abs(clip.span.end - 1 - spans.exit - frame) <= reach:

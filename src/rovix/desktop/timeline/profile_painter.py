@@ -13,7 +13,7 @@ from rovix.desktop.theme import colour
 from rovix.model import Clip, PictureClip
 from rovix.model.clip_kinds import has_words
 from rovix.model.identity import IdentityCache
-from rovix.motion import layer_motion, move_spans
+from rovix.motion import clip_spans, layer_motion
 from rovix.motion.profile import motion_profile, setting_off
 from rovix.time import Rate
 
@@ -64,7 +64,7 @@ def paint_profile(
     painter: QPainter, clip: PictureClip, box: QRectF, size: tuple[int, int], rate: Rate, middle: QColor
 ) -> None:
     """Nearness to rest over the clip with its grips and ticks, filled by what goes on when."""
-    spans, (landing, leaving) = move_spans(clip.moves, clip.length, rate), rests(clip, box, rate)
+    spans, (landing, leaving) = clip_spans(clip, rate), rests(clip, box, rate)
     profile = profile_of(clip, size, rate)
     points = _profile_points(profile, clip.length, box)
     painter.setPen(Qt.PenStyle.NoPen)
@@ -120,7 +120,7 @@ def _profile_fill(box: QRectF, landing: float, leaving: float, middle: QColor) -
 
 def rests(clip: PictureClip, box: QRectF, rate: Rate) -> tuple[float, float]:
     """Where the layer lands, and where it leaves."""
-    spans, px = move_spans(clip.moves, clip.length, rate), box.width() / clip.length
+    spans, px = clip_spans(clip, rate), box.width() / clip.length
     return box.left() + spans.entrance * px, box.right() - (
         spans.exit + 1
     ) * px if spans.exit else box.right()

@@ -26,7 +26,7 @@ from rovix.desktop.timeline.rows import Row, content_height, row_at, rows_of
 from rovix.desktop.timeline.scale import HEADER, RULER, Scale
 from rovix.model import Clip, Project, Track
 from rovix.model.clip_kinds import is_heard, is_layer
-from rovix.motion import move_spans
+from rovix.motion import clip_spans
 from rovix.motion.transitions import Joined, transitions_of
 from rovix.time import timecode
 
@@ -240,7 +240,7 @@ class Surface(QWidget):
         """What a clip or a part of it is, in words and numbers."""
         rate = self.document.rate
         if part in ("entrance", "exit") and is_layer(clip):
-            spans = move_spans(clip.moves, clip.length, rate)
+            spans = clip_spans(clip, rate)
             frames = spans.entrance if part == "entrance" else spans.exit
         elif part in ("fade_in", "fade_out") and is_heard(clip):
             frames = getattr(clip.sound, part)

@@ -31,7 +31,7 @@ from rovix.model.clip_kinds import has_words, is_layer
 from rovix.model.roles import ROLES
 from rovix.motion import Scene
 from rovix.motion.order import BY_PLACE, move_ranks
-from rovix.motion.spans import move_spans
+from rovix.motion.pace import clip_spans
 from rovix.motion.subject import subject_of
 
 _PIECES = {"whole": "Whole", "lines": "Lines", "words": "Words", "letters": "Letters"}
@@ -221,7 +221,7 @@ class MotionPage(MovePage):
 
     def _blocks(self, clip: PictureClip) -> list[Block]:
         rate = self._document.rate
-        spans = move_spans(clip.moves, clip.length, rate)
+        spans = clip_spans(clip, rate)
         return [
             Block(move.id, move.name or move.role.capitalize(), move.role, spans.start(move, rate),
                   spans.frames(move, rate), _EDGES[ROLES[move.role].side])
@@ -262,7 +262,7 @@ class MotionPage(MovePage):
         if not is_layer(clip) or move.beats_on:
             return ABSENT, ABSENT
         rate, last = self._document.rate, 0
-        frames = move_spans(clip.moves, clip.length, rate).frames(move, rate)
+        frames = clip_spans(clip, rate).frames(move, rate)
         if has_words(clip):
             subject = subject_of(clip, self._document.project.sequence.size)
             order = move_ranks(move, subject.owners(move.pieces)[1], subject.places(move))
@@ -286,7 +286,7 @@ def said_of(document: Document, clip: PictureClip, move: Move) -> str:
         assert beats is not None
         number, seconds = beats.length / beats.beat, beats.beat / float(rate.fraction)
         return f"{number:.{0 if move.beats.fitted else 1}f} × {seconds:.2f} s"
-    spans = move_spans(clip.moves, clip.length, rate)
+    spans = clip_spans(clip, rate)
     frames = spans.frames(move, rate)
     shrunk = ", cut to fit" if spans.shrunk else ""
     return f"{float(rate.seconds(frames)):.2f} s · {frames} f{shrunk}"

@@ -17,7 +17,7 @@ from rovix.edit.channels import value_at
 from rovix.edit.tree import clip_by_id
 from rovix.model import Clip
 from rovix.model.clip_kinds import is_layer
-from rovix.motion import move_spans
+from rovix.motion import clip_spans
 
 if TYPE_CHECKING:
     from rovix.desktop.timeline.lanes.lanes import Lanes
@@ -82,7 +82,7 @@ class LanePictures:
             self._paint_empty(painter, lane, clip)
             return
         if is_layer(clip) and clip.moves:
-            spans = move_spans(clip.moves, clip.length, self._document.rate)
+            spans = clip_spans(clip, self._document.rate)
             half = scale.px / 2
             landing = scale.x(clip.start + spans.entrance) + half if spans.entrance else None
             leaving = scale.x(clip.span.end - 1 - spans.exit) + half if spans.exit else None
