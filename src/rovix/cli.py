@@ -17,7 +17,7 @@ from rich.progress import BarColumn, MofNCompleteColumn, Progress, TextColumn, T
 
 from rovix import __version__
 from rovix.errors import RovixError
-from rovix.model import Move, Project, Sequence
+from rovix.model import Move, Project, Sequence, TextClip
 from rovix.processes import warm_up
 from rovix.time import Rate, Span, timecode
 
@@ -146,6 +146,66 @@ def moves(as_json: bool, role: str | None) -> None:
         click.echo(f"{move['role']:<9} {move['name']:<22} {move['pieces']}, {move['length']:g} s{own}")
 
 
+@main.command("captions-in")
+@click.argument("project")
+@click.argument("captions", type=click.Path(path_type=Path))
+@click.argument("out", type=click.Path(path_type=Path))
+@click.option("--like", help="Name or id of a text layer whose style and moves the captions take.")
+@click.option(
+    "--letters", type=click.IntRange(1, 200), default=38, show_default=True, help="In a line at most."
+)
+@click.option("--lines", type=click.IntRange(1, 6), default=2, show_default=True, help="At a time at most.")
+@click.option("--encoding", help="What the captions are written in, where it is guessed wrong.")
+@_sequence
+def captions_in_command(
+    project: str, captions: Path, out: Path, like: str | None, letters: int, lines: int,
+    encoding: str | None, sequence: str | None,
+) -> None:  # fmt: skip
+    """Put the captions of a file (SRT, WebVTT) into PROJECT as text layers, and write it as OUT."""
+    from rovix.edit.captions import CaptionOptions, captions_in
+    from rovix.edit.levels import Level, unfocused
+    from rovix.edit.media_paths import with_base
+    from rovix.exchange import CAPTION_FORMATS
+    from rovix.exchange.captions import read_captions
+    from rovix.formats import SUFFIX, write_project
+
+    if out.suffix != SUFFIX:
+        raise click.UsageError(f"{out.name} should end in {SUFFIX}.")
+    with _opened(project, sequence) as opened:
+        opened.use_fonts()
+        read = read_captions(captions, CAPTION_FORMATS, encoding)
+        layer = None if like is None else _text_layer(opened.tree, like)
+        made, ids = captions_in(opened.tree, read.cues, layer, CaptionOptions(letters, lines))
+        with _opened(project) as all_of_it:
+            whole = unfocused(all_of_it.tree, Level(opened.tree.sequence.id), made)
+        write_project(out, with_base(whole, opened.base, out.parent))
+    for told in read.told:
+        click.echo(told, err=True)
+    click.echo(f"{len(ids)} text layers from {len(read.cues)} captions, read as {read.encoding}.")
+
+
+@main.command("captions-out")
+@click.argument("project")
+@click.argument("out", type=click.Path(path_type=Path))
+@_sequence
+def captions_out_command(project: str, out: Path, sequence: str | None) -> None:
+    """Write the words of PROJECT with their times as captions: OUT.srt or OUT.vtt."""
+    from rovix.edit.captions import captions_of
+    from rovix.exchange import CAPTION_FORMATS
+    from rovix.formats import write_whole
+
+    known = CAPTION_FORMATS.get(out.suffix.lower())
+    if known is None:
+        raise click.UsageError(f"{out.name} should end in {' or '.join(CAPTION_FORMATS)}.")
+    with _opened(project, sequence) as opened:
+        cues = captions_of(opened.tree)
+    try:
+        write_whole(out, known.write(cues).encode())
+    except OSError as wrong:
+        raise RovixError(f"{out} could not be written: {wrong.strerror}. Take another place.") from wrong
+    click.echo(f"{len(cues)} captions.")
+
+
 @main.command("check-file")
 @click.argument("project")
 def check_file(project: str) -> None:
@@ -249,6 +309,16 @@ def _warnings(project: Project, base: Path) -> list[str]:
     gone = [f"Media not found: {media.path}." for media in MediaLibrary(project, base).missing()]
     fonts = missing_families(used_families(project))
     return gone + [f"Font not here: {name}. A stand-in is drawn; the file keeps the name." for name in fonts]
+
+
+def _text_layer(project: Project, wanted: str) -> TextClip:
+    """The text layer of a name or id; RovixError, with those that there are."""
+    clips = [c for track in project.sequence.tracks for c in track.clips if isinstance(c, TextClip)]
+    found = next((clip for clip in clips if wanted in (clip.id, clip.name, clip.title)), None)
+    if found is None:
+        names = ", ".join(f"'{clip.title}'" for clip in clips[:12]) or "none"
+        raise RovixError(f"There is no text layer '{wanted}'. There are {names}.")
+    return found
 
 
 def _layer_line(layer: dict[str, Any]) -> str:

@@ -19,7 +19,7 @@ from rovix.model import (
     Track,
     Transform,
 )
-from rovix.motion import Scene, describe, picture_plan, plan_key
+from rovix.motion import Scene, clip_spans, describe, picture_plan, plan_key
 from rovix.motion.layer import LayerMotion
 from rovix.motion.order import move_ranks
 from rovix.motion.ready_moves import READY_MOVES, pop, ready_moves, rise_and_fade, wave, word_slides
@@ -144,7 +144,8 @@ def test_a_move_is_away_at_the_clips_end(move):
 def test_moves_end_and_start_exactly_at_rest(move):
     rest = project_of(title("Larkmoor Kite", moves=[]))
     project = project_of(title("Larkmoor Kite", length=150, moves=[move]))
-    span = Scene.of(project).rate.length(move.length)
+    spans = clip_spans(project.sequence.tracks[0].clips[0], Scene.of(project).rate)
+    span = spans.entrance or spans.exit
     at_rest = range(span, 150) if move.role == "entrance" else range(150 - span)
     bounds = describe(rest, 0)["layers"][0]["bounds"]
     for frame in at_rest:

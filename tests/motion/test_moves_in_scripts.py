@@ -8,14 +8,16 @@ from hypothesis import strategies as st
 
 from builders import project_of, title
 from rovix.model import Move
-from rovix.motion import Scene, describe, picture_plan, plan_key
+from rovix.motion import Scene, clip_spans, describe, picture_plan, plan_key
 from rovix.motion.ready_moves import ready_moves
 from rovix.motion.reversal import reversed_move
 from rovix.paint import Painter
 from rovix.text import graphemes, lay_out, pieces_of
+from rovix.time import Rate
 
 replace = msgspec.structs.replace
 LENGTH = 240
+RATE = Rate(30)
 TEXTS = (
     "Larkmoor Kite Day, 1,250 kites", "Γιορτή των αετών", "Праздник змеев", "مهرجان الطائرات", "יום העפיפונים",
     "पतंग उत्सव का दिन", "วันแห่งว่าว", "연날리기 축제 날", "凧あげの日、丘で", "风筝节 2026", "პარაპლანი ქარში", "பட்டம் திருவிழா",
@@ -64,16 +66,16 @@ def test_five_thousand_letters_are_dealt_out_and_drawn():
     words = {"size": 12.0, "wrap": 620.0}
     wave = next(move for move in ENTRANCES if move.name == "Wave")
     project = project_of(title(text, length=LENGTH, moves=[wave], text=words))
-    found = describe(project, 15)["layers"][0]["pieces"]
+    found = describe(project, LENGTH // 2)["layers"][0]["pieces"]
     assert "".join(piece["text"] for piece in found) == text
-    assert Painter(None).paint(picture_plan(project, 15))[..., :3].any()
+    assert Painter(None).paint(picture_plan(project, LENGTH // 2))[..., :3].any()
 
 
 @settings(max_examples=80, deadline=None)
 @given(st.sampled_from(TEXTS), st.sampled_from(ENTRANCES), pieces, orders, st.integers(0, 99))
 def test_an_entrance_ends_exactly_at_rest_to_the_bit(text, move, kind, order, seed):
     move = replace(move, pieces=kind, order=order, seed=seed)
-    span = Scene.of(project_of(clip_of(text))).rate.length(move.length)
+    span = clip_spans(clip_of(text, move), RATE).entrance
     for frame in (span, span + 1, LENGTH - 1):
         assert key_at(clip_of(text, move), frame) == key_at(clip_of(text, still(move)), frame)
 
@@ -82,7 +84,7 @@ def test_an_entrance_ends_exactly_at_rest_to_the_bit(text, move, kind, order, se
 @given(st.sampled_from(TEXTS), st.sampled_from(EXITS), pieces, orders, st.integers(0, 99))
 def test_an_exit_starts_exactly_at_rest_to_the_bit(text, move, kind, order, seed):
     move = replace(move, pieces=kind, order=order, seed=seed)
-    span = Scene.of(project_of(clip_of(text))).rate.length(move.length)
+    span = clip_spans(clip_of(text, move), RATE).exit
     for frame in (0, LENGTH - 2 - span, LENGTH - 1 - span):
         assert key_at(clip_of(text, move), frame) == key_at(clip_of(text, still(move)), frame)
 

@@ -35,7 +35,8 @@ HD = (1920, 1080)
 
 def ready(role, name, **changes):
     move = next(move for move in ready_moves(role) if move.name == name)
-    return replace(move, **changes)
+    # The recipes say how long the whole is.
+    return replace(move, pace=None, **changes)
 
 
 def away(channel, value, unit="px", **fields):

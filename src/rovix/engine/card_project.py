@@ -18,6 +18,7 @@ from rovix.model import Key, Keys, Look, Move, Plain, Project, Sequence, TextCli
 from rovix.model.effects import Effect
 from rovix.motion import clip_spans
 from rovix.motion.figures import numbers_in
+from rovix.motion.pace import asked_frames
 from rovix.text import lay_out
 from rovix.time import Rate
 
@@ -148,11 +149,11 @@ def _on_card(clip: TextClip) -> TextClip:
 
 
 def _run(clip: TextClip, move: Move | None, rate: Rate) -> tuple[TextClip, str]:
-    length = rate.length(move.length) if move else 1
     moves = (move,) if move else ()
     if move is not None and _counts(move) and not numbers_in(clip.text.content):
         # Words without a number would stand still.
         clip = replace(clip, text=replace(clip.text, content=_NUMBER, fixed_figures=True))
+    length = asked_frames(clip, move, rate) if move else 1
     if move is not None and move.beats_on:
         # Two beats of every piece: the second shows how they join.
         return replace(clip, length=ceil(length * (2 + move.beats.phase)) + 1, moves=moves), "loop"

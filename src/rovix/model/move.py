@@ -191,6 +191,9 @@ class Move(Node, frozen=True, kw_only=True):
     layer's block, right and down; it may lie outside.
 
     With a `pace` the length follows from the words, and `length`, `at_once` and `stagger` say nothing.
+    By a pace, `starts` are the seconds at which pieces set off, in their order, in place of the stagger or
+    rhythm; a piece without one follows the last at the median gap.
+
     A move starts `wait` seconds after the clip's start (an exit ends so long before its end), or, with
     `after`, as long after the end of the one before it of its role.
 
@@ -203,6 +206,7 @@ class Move(Node, frozen=True, kw_only=True):
     role: Role
     length: Annotated[float, msgspec.Meta(ge=0, le=3600)] = 0.5
     pace: Pace | None = None
+    starts: Annotated[tuple[Tap, ...], msgspec.Meta(max_length=20_000)] = ()
     wait: Annotated[float, msgspec.Meta(ge=0, le=3600)] = 0.0
     after: bool = False
     pieces: Pieces = "whole"

@@ -11,6 +11,7 @@ from rovix.model.clip_kinds import has_words
 from rovix.motion.at_frame import layer_at
 from rovix.motion.order import BY_PLACE, move_ranks
 from rovix.motion.spans import MoveSpans, move_spans
+from rovix.motion.stagger import given_starts
 from rovix.motion.subject import Subject, subject_of
 from rovix.motion.typing import gaps_of
 from rovix.time import Rate
@@ -50,6 +51,8 @@ def paced_seconds(move: Move, subject: Subject | None, rate: Rate) -> float:
     pace = move.pace
     assert pace is not None
     last = last_rank(move, subject)
+    if move.starts:
+        return float(given_starts(move, last)[-1]) + (pace.piece if move.typing is None else 0.0)
     if move.typing is None:
         return last * pace.stagger + pace.piece
     gaps, in_frames = gaps_of(move, subject) if subject is not None else (np.zeros(0), True)

@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 import msgspec
 
-from rovix.model import Amount, Departure, InnerKey, Move, new_id
+from rovix.model import Amount, Departure, InnerKey, Move, Pace, new_id
 from rovix.motion.ready_entrances import ready_entrances
 from rovix.motion.ready_exits import ready_exits
 from rovix.motion.ready_loops import ready_loops
@@ -88,7 +88,26 @@ def ready_moves(role: str) -> list[Move]:
         return ready_loops()
     entering = role == "entrance"
     others = [*ready_entrances(), *typed_entrances()] if entering else [*ready_exits(), *taken_back()]
-    return [*(make(role) for make in READY_MOVES.values()), *others]
+    return [_paced(move) for move in (*(make(role) for make in READY_MOVES.values()), *others)]
+
+
+_LAST = {"lines": 1, "words": 2, "letters": 8}
+"""The last rank of usual words: those for which a move by pace takes as long as its length says."""
+
+
+def _paced(move: Move) -> Move:
+    """A move piece by piece at the pace that its length is for usual words; longer ones then take longer."""
+    last = _LAST.get(move.pieces)
+    if last is None:
+        return move
+    if move.typing is not None:
+        pace = Pace(a_second=round(last / move.length, 2))
+    elif move.stagger is not None:
+        pace = Pace(piece=max(0.0, move.length - move.stagger * last), stagger=move.stagger)
+    else:
+        stagger = move.length / (last + move.at_once)
+        pace = Pace(piece=round(move.at_once * stagger, 3), stagger=round(stagger, 3))
+    return msgspec.structs.replace(move, pace=pace)
 
 
 READY_MOVES: dict[str, Callable[[str], Move]] = {

@@ -43,6 +43,8 @@ def piece_times(move: Move, count: int, span: int, rate: Rate, places: Floats | 
     """
     order = move_ranks(move, count, places)
     last = int(order.max(initial=0))
+    if move.pace is not None and move.starts:
+        return _given_times(move, order, last, span, rate)
     stagger, length = _stagger(move, last, span, rate)
     share = order / last if last else np.zeros(count)
     starts = snapped(stagger * last * easing(move.order_curve)(share))
@@ -53,6 +55,25 @@ def piece_times(move: Move, count: int, span: int, rate: Rate, places: Floats | 
         # What cuts on at an entrance's first frame is cut off at an exit's last.
         starts = starts + span
     return PieceTimes(starts, snapped(starts + length))
+
+
+def _given_times(move: Move, order: NDArray[np.int64], last: int, span: int, rate: Rate) -> PieceTimes:
+    assert move.pace is not None
+    fps = float(rate.fraction)
+    given, piece = given_starts(move, last) * fps, move.pace.piece * fps
+    share = min(1.0, span / (given[-1] + piece)) if given[-1] + piece else 0.0
+    starts = given[order] * share
+    if move.leaves:
+        starts = starts + (span - (given[-1] + piece) * share)
+    return PieceTimes(snapped(starts), snapped(starts + piece * share))
+
+
+def given_starts(move: Move, last: int) -> Floats:
+    """(last + 1,): the seconds at which the pieces of each rank set off, rising."""
+    given = np.sort(np.array(move.starts[: last + 1], dtype=np.float64))
+    gaps = np.diff(given)
+    gap = float(np.median(gaps)) if len(gaps) else (move.pace.stagger if move.pace is not None else 0.0)
+    return np.append(given, given[-1] + gap * np.arange(1, last + 2 - len(given)))
 
 
 def _stagger(move: Move, last: int, span: int, rate: Rate) -> tuple[float, float]:

@@ -11,7 +11,7 @@ from rovix.curve import easing
 from rovix.model import Caret, Move, Typing
 from rovix.motion.order import BY_PLACE, move_ranks
 from rovix.motion.random import draws
-from rovix.motion.stagger import PieceTimes, snapped
+from rovix.motion.stagger import PieceTimes, given_starts, snapped
 from rovix.motion.subject import Subject
 from rovix.text import Layout
 from rovix.text.caret import caret_at, rises_at
@@ -159,6 +159,9 @@ def _starts(move: Move, ranks: Ints, behind: list[str], span: int, fps: float) -
     assert typing is not None
     if last == 0:
         return np.zeros(1)
+    if move.pace is not None and move.starts:
+        given = given_starts(move, last) * fps
+        return np.floor(given * (min(1.0, span / given[-1]) if given[-1] else 1.0) + 0.5)
     if _is_even(typing):
         taken = float(span) if move.pace is None else min(float(span), last / move.pace.a_second * fps)
         return np.asarray(easing(move.order_curve)(np.arange(last + 1) / last) * taken)

@@ -19,19 +19,21 @@ from rovix.desktop.sheet.motion.channel_rows import ChannelRows
 from rovix.desktop.sheet.motion.fold import Fold
 from rovix.desktop.sheet.motion.move_page import MovePage
 from rovix.desktop.sheet.motion.move_strip import Block, MoveStrip
+from rovix.desktop.sheet.motion.pace_controls import PaceControls, ShortNote
 from rovix.desktop.sheet.motion.sound_controls import SOUND_NAMES, SoundControls
 from rovix.desktop.sheet.motion.typing_controls import TypingControls
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.parts import Rows, Segments, Tick
 from rovix.desktop.theme import icon
 from rovix.edit import set_move_length
-from rovix.edit.moves import drop_move
+from rovix.edit.moves import change_move, drop_move
+from rovix.edit.tree import clip_of
 from rovix.model import Clip, Move, PictureClip, Project
 from rovix.model.clip_kinds import has_words, is_layer
 from rovix.model.roles import ROLES
 from rovix.motion import Scene
 from rovix.motion.order import BY_PLACE, move_ranks
-from rovix.motion.pace import clip_spans
+from rovix.motion.pace import asked_seconds, clip_spans
 from rovix.motion.subject import subject_of
 
 _PIECES = {"whole": "Whole", "lines": "Lines", "words": "Words", "letters": "Letters"}
@@ -64,6 +66,8 @@ class MotionPage(MovePage):
         self._column.addWidget(self._none)
         self._column.addWidget(self._head())
         self._column.addWidget(self.strip)
+        self.short = ShortNote(self)
+        self._column.addWidget(self.short)
         self._tuning = QWidget()
         self._build(self._tuning)
         self._column.addWidget(self._tuning)
@@ -97,12 +101,14 @@ class MotionPage(MovePage):
         self.show_each(lambda move: move.pieces, self._pieces.show_choice)
         column.addWidget(self._pieces)
         rows = Rows()
-        self._length = self.number(
-            NumberField("Length", "s", 0.05, 2, low=0, high=3600), "Change the length",
-            lambda move: move.length, lambda _, value: {"length": value},
+        self.pace = PaceControls(self, rows)
+        self._length = self._bind(
+            NumberField("Length", "s", 0.05, 2, low=0, high=3600), "Change the length", self._to_length,
+            self.reading(lambda clip, move: self._length_of(clip, move)),
         )  # fmt: skip
         self._length_label = rows.add("Length", [self._length])
         self._beats = BeatControls(self, rows)
+        self.pace.add_stage(rows)
         self._order = self._combo("Order", "order", _ORDERS)
         self._seed = QPushButton("Again", objectName="link", toolTip="Shuffle again: another shuffled order.")
         self._seed.clicked.connect(
@@ -194,6 +200,16 @@ class MotionPage(MovePage):
 
     # Changing
 
+    def _length_of(self, clip: Clip, move: Move) -> Any:
+        return asked_seconds(clip, move, self._document.rate) if is_layer(clip) else ABSENT
+
+    def _to_length(self, project: Project, identity: str, value: float) -> Project:
+        """Set a length in seconds: a move by pace goes as much faster or slower."""
+        move = self.move_in(clip_of(project, identity))
+        if move.pace is None or move.beats_on:
+            return change_move(project, identity, move.id, length=value)
+        return set_move_length(project, identity, move.id, project.sequence.frame_rate.frames(value))
+
     def _set(self, title: str, **changes: Any) -> None:
         self.give(title, lambda _: changes)
 
@@ -212,9 +228,11 @@ class MotionPage(MovePage):
         for widget in (self._titles, self.strip, self._tuning):
             widget.setVisible(move is not None)
         if move is None or not is_layer(clip):
+            self.short.hide()
             return
         self._name.setText(move.name or move.role.capitalize())
         self._said.setText(said_of(self._document, clip, move))
+        self.short.show_clip(clip)
         self.strip.show_moves(self._blocks(clip), move.id, clip.length)
         self._show_rows(clip, move)
         self._show_folds(clip, move)
@@ -235,8 +253,10 @@ class MotionPage(MovePage):
         self._beats.setVisible(looping)
         self._beats.show_beats(move.beats)
         # A loop's pieces follow by their phase.
-        for widget in (*self._dealing, self._before):
-            widget.setVisible(not looping and move.typing is None)
+        self._before.setVisible(not looping and move.typing is None)
+        for widget in self._dealing:
+            widget.setVisible(not looping and move.typing is None and move.pace is None)
+        self.pace.show_move(clip, move)
         self._seed.setVisible(move.order == "shuffled")
         for widget in self._point_row:
             widget.setVisible(move.order in BY_PLACE)

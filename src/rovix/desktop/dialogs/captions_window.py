@@ -1,0 +1,136 @@
+"""How captions that are brought in are set: like which layer, in how many lines of how many letters."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PySide6.QtWidgets import QCheckBox, QDialog, QDialogButtonBox, QLabel, QListWidget, QVBoxLayout
+
+from rovix.desktop.dialogs.buttons import answer_row
+from rovix.desktop.new_text import styled_text
+from rovix.desktop.sheet.drop_down import DropDown
+from rovix.desktop.sheet.number_field import NumberField
+from rovix.desktop.sheet.parts import Rows
+from rovix.edit.captions import MOST_LETTERS, MOST_LINES, CaptionOptions, caption_style, captions_in
+from rovix.errors import RovixError
+from rovix.exchange import CAPTION_FORMATS
+from rovix.exchange.captions import ENCODINGS, Captions, read_captions
+from rovix.model import TextClip
+from rovix.text.caption_lines import caption_parts
+from rovix.time import timecode
+
+if TYPE_CHECKING:
+    from rovix.desktop.frame import Frame
+
+_LETTERS, _LINES, _TIMED = "captions/letters", "captions/lines", "captions/timed"
+_SHOWN = 200  # layers that are listed before they are made
+
+
+class CaptionsWindow(QDialog):
+    """Shows what layers there will be, as the choices are; taken, they are one step."""
+
+    def __init__(self, window: Frame, path: Path, captions: Captions) -> None:
+        # Long: the controls in the order in which they stand, a statement or two each.
+        super().__init__(window, windowTitle="Bring in captions")
+        self._window, self._path, self._captions = window, path, captions
+        settings = window.settings
+        self.resize(520, 560)
+        self._heading = QLabel("", objectName="heading", wordWrap=True)
+        self.like = DropDown(accessibleName="Like", toolTip="Style, place and moves are those of this layer.")
+        self._fill_like()
+        self.letters = NumberField("Letters a line", "", 1, 0, low=4, high=MOST_LETTERS)
+        self.letters.show_value(float(settings.value(_LETTERS, CaptionOptions().letters)))  # type: ignore[arg-type]
+        self.lines = NumberField("Lines", "", 0.1, 0, low=1, high=MOST_LINES)
+        self.lines.show_value(float(settings.value(_LINES, CaptionOptions().lines)))  # type: ignore[arg-type]
+        self.timed = QCheckBox("Words come at their own times", checked=settings.value(_TIMED, True, bool) is True)
+        self.timed.setToolTip("The entrance goes word by word, each at the time that the file has for it.")
+        self.timed.setVisible(any(cue.times for cue in captions.cues))
+        self.encoding = DropDown(accessibleName="Written in", toolTip="What the file is written in.")
+        for name, said in ENCODINGS.items():
+            self.encoding.addItem(said, name)
+        if self.encoding.findData(captions.encoding) < 0:
+            self.encoding.addItem(captions.encoding, captions.encoding)
+        self.encoding.show_data(captions.encoding)
+        self.shown = QListWidget(accessibleName="The captions as they will be")
+        self._told = QLabel("\n".join(captions.told), objectName="muted", wordWrap=True)
+        self._told.setVisible(bool(captions.told))
+        self._lay_out()
+        for field in (self.letters, self.lines):
+            field.tried.connect(lambda _: self.look())
+            field.committed.connect(lambda _: self.look())
+        self.encoding.activated.connect(lambda _: self._read_again())
+        self.look()
+
+    def _lay_out(self) -> None:
+        column = QVBoxLayout(self)
+        column.setSpacing(9)
+        column.addWidget(self._heading)
+        rows = Rows()
+        rows.add("Like", [self.like])
+        rows.add("Letters a line, lines", [self.letters, self.lines])
+        rows.add("Written in", [self.encoding])
+        column.addWidget(rows)
+        column.addWidget(self.timed)
+        column.addWidget(self.shown, 1)
+        column.addWidget(self._told)
+        self._answers = answer_row(self, "Bring in")
+        self._answers.button(QDialogButtonBox.StandardButton.Ok).setDefault(True)
+        column.addWidget(self._answers)
+
+    def _fill_like(self) -> None:
+        """The selected text layer first, then new text's style, then the others."""
+        document = self._window.document
+        layers = [c for t in document.project.sequence.tracks for c in t.clips if isinstance(c, TextClip)]
+        selected = [clip for clip in layers if clip.id == document.selected]
+        for clip in selected:
+            self.like.addItem(f"‘{clip.title}’, selected", clip)
+        self.like.addItem("A plain caption", None)
+        self.like.addItem("New text", styled_text(self._window.settings, caption_style(document.project.sequence.size)))
+        for clip in (clip for clip in layers if clip not in selected):
+            self.like.addItem(f"‘{clip.title}’", clip)
+
+    @property
+    def options(self) -> CaptionOptions:
+        """What is chosen."""
+        letters, lines = (round(field.value or 1) for field in (self.letters, self.lines))
+        return CaptionOptions(letters, lines, self.timed.isChecked())
+
+    def look(self) -> None:
+        """List the layers that there will be."""
+        options, rate = self.options, self._window.document.rate
+        self.shown.clear()
+        count = 0
+        for cue in self._captions.cues:
+            for part in caption_parts(cue.text, options.letters, options.lines):
+                count += 1
+                if count <= _SHOWN:
+                    self.shown.addItem(f"{timecode(rate.frames(cue.start), rate)}  {part.words(cue.text).replace(chr(10), ' ⏎ ')}")
+        if count > _SHOWN:
+            self.shown.addItem(f"… and {count - _SHOWN} more")
+        self._heading.setText(f"{self._path.name}: {len(self._captions.cues)} captions, {count} layers")
+
+    def _read_again(self) -> None:
+        try:
+            self._captions = read_captions(self._path, CAPTION_FORMATS, self.encoding.currentData())
+        except RovixError as wrong:
+            self._window.document.problem.emit(str(wrong))
+            self.encoding.show_data(self._captions.encoding)
+            return
+        self.look()
+
+    def accept(self) -> None:
+        """Put them in as one step, all of them selected, and remember the choices."""
+        options, settings = self.options, self._window.settings
+        settings.setValue(_LETTERS, options.letters)
+        settings.setValue(_LINES, options.lines)
+        settings.setValue(_TIMED, options.timed)
+        document, like, made = self._window.document, self.like.currentData(), list[str]()
+
+        def edit(project):  # type: ignore[no-untyped-def]
+            changed, made[:] = captions_in(project, self._captions.cues, like, options)
+            return changed
+
+        if document.do(f"Bring in {len(self._captions.cues)} captions", edit):
+            document.select(*made)
+            super().accept()
