@@ -161,3 +161,19 @@ def test_a_sequence_is_chosen_by_its_name(tmp_path):
     refused = run("describe", str(path), "0", "--sequence", "Wide")
     assert refused.exit_code == 1
     assert "'Sequence', 'Tall'" in refused.output
+
+
+def test_captions_go_in_and_come_out(tmp_path):
+    captions, made = tmp_path / "kites.srt", tmp_path / "made.rovix"
+    captions.write_text(
+        "1\n00:00:01,000 --> 00:00:02,000\nKites rise\n\n2\n00:00:03,000 --> 00:00:04,000\nat noon\n"
+    )
+    done = run("captions-in", "demo", str(captions), str(made), "--like", "Larkmoor")
+    assert done.exit_code == 0, done.output
+    assert "2 text layers from 2 captions" in done.output
+    out = tmp_path / "all.srt"
+    assert run("captions-out", str(made), str(out)).exit_code == 0
+    assert "00:00:01,000 --> 00:00:02,000\nKites rise" in out.read_text()
+    assert run("captions-in", "demo", str(captions), str(made), "--like", "nobody").exit_code == 1
+    assert run("captions-in", "demo", str(tmp_path / "gone.srt"), str(made)).exit_code == 1
+    assert run("captions-out", "demo", str(tmp_path / "a.txt")).exit_code == 2

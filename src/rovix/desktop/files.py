@@ -15,11 +15,13 @@ from rovix.desktop.dialogs.new_project import NewProject
 from rovix.desktop.dialogs.versions_window import PICTURE, VersionsWindow, said_time
 from rovix.desktop.recovery import Recovery, work_folder
 from rovix.desktop.version_keeper import VersionKeeper
+from rovix.edit.captions import captions_of
 from rovix.edit.tree import replace
 from rovix.engine.earlier_versions import Version, versions_of
 from rovix.engine.unsaved_work import LeftWork, left_work, older_work, tidy
 from rovix.errors import RovixError
-from rovix.formats import SUFFIX, read_project
+from rovix.exchange import CAPTION_FORMATS
+from rovix.formats import SUFFIX, read_project, write_whole
 from rovix.media.probe import MEDIA_SUFFIXES
 from rovix.model import Project
 from rovix.text.font_files import SUFFIXES
@@ -30,6 +32,7 @@ if TYPE_CHECKING:
 _FILTER = f"Rovix projects (*{SUFFIX})"
 _MEDIA = f"Media ({' '.join(f'*{suffix}' for suffix in sorted(MEDIA_SUFFIXES))});;All files (*)"
 _FONTS = f"Fonts ({' '.join(f'*{suffix}' for suffix in SUFFIXES)})"
+_CAPTIONS = f"Captions ({' '.join(f'*{suffix}' for suffix in CAPTION_FORMATS)})"
 _RECENT = 8
 
 
@@ -94,6 +97,40 @@ class Files:
         """Ask for font files and bring them in."""
         paths, _ = QFileDialog.getOpenFileNames(self._window, "Bring in fonts", str(Path.home()), _FONTS)
         self._window.bring_fonts([Path(path) for path in paths])
+
+    def bring_captions(self) -> None:
+        """Ask for a file of captions and bring it in."""
+        path, _ = QFileDialog.getOpenFileName(self._window, "Bring in captions", self._folder(), _CAPTIONS)
+        if path:
+            self._window.bring_captions(Path(path))
+
+    def write_captions(self) -> None:
+        """Ask for a place and write the words of the open sequence there as captions."""
+        self._window.finish_typing()
+        try:
+            cues = captions_of(self._document.project)
+        except RovixError as wrong:
+            self._document.problem.emit(str(wrong))
+            return
+        start = Path(self._folder()) / f"{self._document.name.lower().replace(' ', '-')}.srt"
+        chosen, _ = QFileDialog.getSaveFileName(self._window, "Write captions", str(start), _CAPTIONS)
+        if not chosen:
+            return
+        path = Path(chosen)
+        known = CAPTION_FORMATS.get(path.suffix.lower())
+        path, known = (
+            (path, known) if known else (path.with_name(f"{path.name}.srt"), CAPTION_FORMATS[".srt"])
+        )
+        try:
+            write_whole(path, known.write(cues).encode())
+        except OSError as wrong:
+            reason = f"{path.name} could not be written: {wrong.strerror}. Take another place."
+            self._document.problem.emit(reason)
+            return
+        self._window.say(f"{len(cues)} captions written to {path.name}.")
+
+    def _folder(self) -> str:
+        return str(self._document.path.parent if self._document.path else Path.home())
 
     def save(self) -> bool:
         """Save to the project's file, or ask for one."""

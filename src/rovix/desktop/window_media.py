@@ -6,10 +6,12 @@ from pathlib import Path
 
 from PySide6.QtCore import QUrl
 
+from rovix.desktop.bringing_captions import BringingCaptions
 from rovix.desktop.bringing_fonts import BringingFonts
 from rovix.desktop.frame import Frame
 from rovix.desktop.importing import Importing
 from rovix.desktop.relinking import Relinking
+from rovix.exchange import CAPTION_FORMATS
 from rovix.model import Media
 from rovix.text.catalogue import look_for_fonts_again
 from rovix.text.font_files import SUFFIXES
@@ -19,12 +21,19 @@ class WindowMedia(Frame):
     """Imports media and looks for what is missing."""
 
     def import_media(self, paths: list[Path]) -> None:
-        """Put media files at the playhead; fonts among them are brought in."""
+        """Put media files at the playhead; fonts and captions among them are brought in."""
         fonts = [path for path in paths if path.suffix.lower() in SUFFIXES]
-        media = [path for path in paths if path not in fonts]
+        captions = [path for path in paths if path.suffix.lower() in CAPTION_FORMATS]
+        media = [path for path in paths if path not in (*fonts, *captions)]
         self.bring_fonts(fonts)
+        for path in captions:
+            self.bring_captions(path)
         if media:
             self.session.run(Importing(self, media))
+
+    def bring_captions(self, path: Path) -> None:
+        """Read a file of captions, and ask how they are to be set."""
+        self.session.run(BringingCaptions(self, path))
 
     def bring_fonts(self, paths: list[Path]) -> None:
         """Check font files, and ask where they are to go."""

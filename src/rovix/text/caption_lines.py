@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import accumulate
+from math import ceil
 
 from rovix.text.breaking import paragraphs, wrapped
+from rovix.text.segments import line_units
 
 _ENDS = frozenset(".,;:!?…—–।॥،؛؟。、！？：；")
 _LEAST = 0.4
@@ -61,15 +64,16 @@ def caption_parts(text: str, letters: int, lines: int) -> list[CaptionPart]:
 
 
 def _end_of_part(text: str, at: int, letters: int, lines: int) -> int:
-    """Where what can be on screen at a time ends: with a phrase, if one ends late enough in it."""
+    """Where what can be on screen at a time ends: with a phrase if it can, parts being about as long."""
     found = wrapped(text[at:], [1.0] * (len(text) - at), letters, False)
     if len(found) <= lines:
         return len(text)
     fits = at + found[lines].start
-    for end in range(fits, at + round(_LEAST * (fits - at)), -1):
-        if text[:end].rstrip()[-1:] in _ENDS and (end == len(text) or text[end - 1].isspace()):
-            return end
-    return fits
+    ideal = at + (len(text) - at) / ceil(len(found) / lines)
+    ends = [at + end for end in accumulate(map(len, line_units(text[at:])))]
+    possible = [end for end in ends if at + _LEAST * (fits - at) <= end <= fits] or [fits]
+    phrases = [end for end in possible if text[:end].rstrip()[-1:] in _ENDS]
+    return min(phrases or possible, key=lambda end: abs(end - ideal))
 
 
 def _lines(text: str, low: int, high: int, letters: int) -> tuple[tuple[int, int], ...]:

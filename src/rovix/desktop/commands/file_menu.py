@@ -12,6 +12,8 @@ FILE = (
     Command("find-media", "Find missing media…", "File", "", lambda w: w.relink_missing(),
             lambda w: bool(w.missing_media())),
     Command("bring-fonts", "Bring in fonts…", "File", "", lambda w: w.files.bring_fonts()),
+    Command("captions-in", "Bring in captions…", "File", "", lambda w: w.files.bring_captions(), under="Captions"),
+    Command("captions-out", "Write captions…", "File", "", lambda w: w.files.write_captions(), under="Captions"),
     Command("left-work", "Unsaved work…", "File", "", lambda w: w.files.show_left_work()),
     Command("save", "Save", "File", "Ctrl+S", lambda w: done(w.files.save()), ruled=True),
     Command("save-as", "Save as…", "File", "Ctrl+Shift+S", lambda w: done(w.files.save_as())),

@@ -5,10 +5,11 @@ from __future__ import annotations
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QCheckBox, QDialog, QDialogButtonBox, QLabel, QListWidget, QVBoxLayout
 
 from rovix.desktop.dialogs.buttons import answer_row
-from rovix.desktop.new_text import styled_text
+from rovix.desktop.new_text import styled
 from rovix.desktop.sheet.drop_down import DropDown
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.parts import Rows
@@ -16,7 +17,7 @@ from rovix.edit.captions import MOST_LETTERS, MOST_LINES, CaptionOptions, captio
 from rovix.errors import RovixError
 from rovix.exchange import CAPTION_FORMATS
 from rovix.exchange.captions import ENCODINGS, Captions, read_captions
-from rovix.model import TextClip
+from rovix.model import Project, TextClip
 from rovix.text.caption_lines import caption_parts
 from rovix.time import timecode
 
@@ -43,7 +44,9 @@ class CaptionsWindow(QDialog):
         self.letters.show_value(float(settings.value(_LETTERS, CaptionOptions().letters)))  # type: ignore[arg-type]
         self.lines = NumberField("Lines", "", 0.1, 0, low=1, high=MOST_LINES)
         self.lines.show_value(float(settings.value(_LINES, CaptionOptions().lines)))  # type: ignore[arg-type]
-        self.timed = QCheckBox("Words come at their own times", checked=settings.value(_TIMED, True, bool) is True)
+        self.timed = QCheckBox(
+            "Words come at their own times", checked=settings.value(_TIMED, True, bool) is True
+        )
         self.timed.setToolTip("The entrance goes word by word, each at the time that the file has for it.")
         self.timed.setVisible(any(cue.times for cue in captions.cues))
         self.encoding = DropDown(accessibleName="Written in", toolTip="What the file is written in.")
@@ -52,7 +55,8 @@ class CaptionsWindow(QDialog):
         if self.encoding.findData(captions.encoding) < 0:
             self.encoding.addItem(captions.encoding, captions.encoding)
         self.encoding.show_data(captions.encoding)
-        self.shown = QListWidget(accessibleName="The captions as they will be")
+        self.shown = QListWidget(accessibleName="The captions as they will be", wordWrap=True)
+        self.shown.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self._told = QLabel("\n".join(captions.told), objectName="muted", wordWrap=True)
         self._told.setVisible(bool(captions.told))
         self._lay_out()
@@ -86,7 +90,8 @@ class CaptionsWindow(QDialog):
         for clip in selected:
             self.like.addItem(f"‘{clip.title}’, selected", clip)
         self.like.addItem("A plain caption", None)
-        self.like.addItem("New text", styled_text(self._window.settings, caption_style(document.project.sequence.size)))
+        new = styled(self._window.settings, caption_style(document.project.sequence.size))
+        self.like.addItem("New text", new)
         for clip in (clip for clip in layers if clip not in selected):
             self.like.addItem(f"‘{clip.title}’", clip)
 
@@ -105,7 +110,8 @@ class CaptionsWindow(QDialog):
             for part in caption_parts(cue.text, options.letters, options.lines):
                 count += 1
                 if count <= _SHOWN:
-                    self.shown.addItem(f"{timecode(rate.frames(cue.start), rate)}  {part.words(cue.text).replace(chr(10), ' ⏎ ')}")
+                    words = part.words(cue.text).replace("\n", " ⏎ ")
+                    self.shown.addItem(f"{timecode(rate.frames(cue.start), rate)}   {words}")
         if count > _SHOWN:
             self.shown.addItem(f"… and {count - _SHOWN} more")
         self._heading.setText(f"{self._path.name}: {len(self._captions.cues)} captions, {count} layers")
@@ -127,10 +133,11 @@ class CaptionsWindow(QDialog):
         settings.setValue(_TIMED, options.timed)
         document, like, made = self._window.document, self.like.currentData(), list[str]()
 
-        def edit(project):  # type: ignore[no-untyped-def]
+        def edit(project: Project) -> Project:
             changed, made[:] = captions_in(project, self._captions.cues, like, options)
             return changed
 
         if document.do(f"Bring in {len(self._captions.cues)} captions", edit):
             document.select(*made)
+            self._window.say(f"{len(made)} layers from {self._path.name}.")
             super().accept()
