@@ -160,7 +160,9 @@ def test_motion_is_pasted_with_a_cascade(window):
     window.ask_number = lambda *_: 4
     window.run("paste-motion-staggered")
     own = {clip.id: clip for track in window.document.project.sequence.tracks for clip in track.clips}
-    assert abs(own["small"].start - own["ground"].start) == 4
+    assert (own["small"].start, own["ground"].start) == (20, 0), "each layer stays where it is"
+    waits = {name: own[name].moves[0].wait for name in ("ground", "small")}
+    assert waits == {"ground": 0.0, "small": pytest.approx(4 / 30)}
     assert all([m.name for m in own[name].moves] == ["Pop", "Rise and fade"] for name in ("small", "ground"))
     window.document.undo()
     assert window.document.project is before

@@ -17,9 +17,8 @@ from rovix.edit.key_clips import CopiedKeys, copied_keys, reversed_keys
 from rovix.edit.key_clips import paste_keys as paste_keys_into
 from rovix.edit.look import set_look
 from rovix.edit.move_sounds import without_files
-from rovix.edit.moves import set_moves
+from rovix.edit.moves import set_moves, stagger_entrances
 from rovix.edit.paste import copied, pasted
-from rovix.edit.selected_clips import stagger_clips
 from rovix.edit.tree import clip_of
 from rovix.errors import RovixError
 from rovix.formats import parse_project, project_bytes
@@ -110,7 +109,7 @@ def copy_motion(document: Document) -> None:
 def paste_motion(document: Document, apart: int | None = None) -> None:
     """Give all selected layers the moves on the clipboard in place of theirs; one step.
 
-    With frames `apart` each layer also begins so much after the one above it.
+    With frames `apart` the entrance of each also starts so much after that of the one before it in time.
     """
     data = QGuiApplication.clipboard().mimeData()
     if data is None or not data.hasFormat(_MOTION_KIND):
@@ -130,7 +129,7 @@ def paste_motion(document: Document, apart: int | None = None) -> None:
     def edit(project: Project) -> Project:
         for identity in layers:
             project = set_moves(project, identity, moves)
-        return project if apart is None else stagger_clips(project, layers, apart, from_top=True)
+        return project if apart is None else stagger_entrances(project, layers, apart)
 
     staggered = "" if apart is None else ", staggered"
     document.do(f"Paste the motion on {len(layers)} layer{'s' * (len(layers) != 1)}{staggered}", edit)

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
+from functools import partial
 from typing import Any
 
-from rovix.edit.tree import replace, replace_clip
+from rovix.edit.tree import clip_of, replace, replace_clip
 from rovix.errors import RovixError
 from rovix.model import Clip, Move, Pace, PictureClip, Project, new_id
 from rovix.model.clip_kinds import has_words, is_layer
@@ -90,6 +91,28 @@ def change_move(project: Project, identity: str, which: str, **changes: Any) -> 
         return replace(clip, moves=moves)
 
     return replace_clip(project, identity, change)
+
+
+def stagger_entrances(project: Project, identities: Iterable[str], frames: int) -> Project:
+    """Let the entrances of each layer start so many frames later than those of the one before it in time;
+    the layers stay where they are. Below 0 the last is the first to enter."""
+    clips = [clip for identity in identities if is_layer(clip := clip_of(project, identity))]
+    order = sorted(clips, key=lambda clip: clip.start, reverse=frames < 0)
+    for number, clip in enumerate(order):
+        later = float(project.sequence.frame_rate.seconds(abs(frames) * number))
+        project = replace_clip(project, clip.id, partial(_later, seconds=later))
+    return project
+
+
+def _later(clip: Clip, seconds: float) -> Clip:
+    """A layer whose entrances wait longer; those that come after another move with it."""
+    first = True
+    moves = []
+    for move in getattr(clip, "moves", ()):
+        waits = move.enters and (first or not move.after)
+        first = first and not move.enters
+        moves.append(replace(move, wait=min(3600.0, move.wait + seconds)) if waits else move)
+    return replace(clip, moves=tuple(moves))
 
 
 def put_move_back(project: Project, identity: str, which: str, card: Move) -> Project:

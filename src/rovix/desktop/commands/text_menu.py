@@ -42,8 +42,8 @@ def _show(role: str) -> Run:
 
 
 def _paste_staggered(window: Frame) -> None:
-    """Paste the motion and let each layer begin a few frames after the one above it."""
-    said = "Paste the motion, staggered", "Frames between two layers"
+    """Paste the motion and let each layer enter a few frames after the one before it in time."""
+    said = "Paste the motion, staggered", "From layer to layer"
     frames = window.ask_number(*said, STAGGERED, -10_000, 10_000, "f")
     if frames is not None:
         clipboard.paste_motion(window.document, round(frames))
