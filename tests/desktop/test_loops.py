@@ -2,7 +2,7 @@
 
 import numpy as np
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QCheckBox, QComboBox
 
@@ -65,10 +65,9 @@ def test_a_loop_has_its_beat_its_span_its_number_and_its_phase(window):
     made = loop(window)
     assert (made.length, made.beats.count, made.beats.phase, made.beats.over) == (0.5, 2, 0.5, "clip")
     assert "2 × 0.50 s" in window.sheet.page("Motion")._said.text()
-    QTest.mouseClick(
-        next(b for b in window.sheet.page("Motion").findChildren(QCheckBox) if b.text() == "Whole beats"),
-        LEFT,
-    )
+    ticks = window.sheet.page("Motion").findChildren(QCheckBox)
+    whole = next(tick for tick in ticks if tick.text() == "Whole beats")
+    QTest.mouseClick(whole, LEFT, pos=QPoint(8, whole.height() // 2))
     assert not loop(window).beats.fitted
     assert field(window, "Ramp").isEnabled()
 

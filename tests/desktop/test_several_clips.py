@@ -13,6 +13,7 @@ from rovix.edit import change_transform, clip_by_id, move_of
 from rovix.formats import read_project
 from rovix.model import BackgroundClip, Keys, Outline, Plain, ShapeClip, Transform
 from rovix.motion import move_spans
+from rovix.motion.pace import asked_seconds
 from rovix.motion.ready_moves import pop, rise_and_fade
 
 
@@ -205,7 +206,12 @@ def test_a_card_goes_to_all_layers_and_what_tunes_it_too(window):
     type_into(page._length, "0.5")
     page.channels.add("blur")
     moves = [move_of(clip(window, n), "entrance") for n in ("one", "box", "two")]
-    assert [(m.pieces, m.length) for m in moves] == [("words", 0.5)] * 3
+    assert {m.pieces for m in moves} == {"words"}
+    lengths = [
+        asked_seconds(clip(window, n), m, window.document.rate)
+        for n, m in zip(("one", "box", "two"), moves, strict=True)
+    ]
+    assert lengths == pytest.approx([0.5] * 3), "each at a pace of its own"
     assert all(any(d.channel == "blur" for d in m.channels) for m in moves)
     QTest.mouseClick(page._off, LEFT)
     assert all(move_of(clip(window, n), "entrance") is None for n in ("one", "box", "two"))

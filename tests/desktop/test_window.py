@@ -359,6 +359,7 @@ def test_the_controls_of_a_move_tune_it(window):
     document, controls = window.document, window.sheet.page("Motion")
     document.select("small")
     window.shelf.apply_move(3)  # Wave
+    controls.pace.by.chosen.emit("span")
     controls._pieces.chosen.emit("words")
     controls._order.setCurrentIndex(controls._order.findData("reversed"))
     controls._order.activated.emit(0)

@@ -29,7 +29,7 @@ class FontWatcher(QObject):
         self._rest.timeout.connect(self._look)
         self._watcher.directoryChanged.connect(self._changed)
         self._begin = QTimer(self, interval=_BEGIN, singleShot=True)
-        self._begin.timeout.connect(self.watch)
+        self._begin.timeout.connect(self._look)
         self._begin.start()
         document.opened.connect(self._begin.start)
         self._seen: frozenset[tuple[str, int, int]] | None = None
