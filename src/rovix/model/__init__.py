@@ -3,6 +3,7 @@
 from rovix.model.background import Background, Linear, Paper, Plain, Radial, ShapeFill, Stop
 from rovix.model.channel import Channel, ColourKey, ColourKeys, Key, Keys, constant
 from rovix.model.colour import Colour, bgra
+from rovix.model.crossing import Crossing
 from rovix.model.look import Box, Fill, Glow, LongShadow, Look, LookPart, Outline, Shadow
 from rovix.model.media import Media
 from rovix.model.motion_path import MotionPath, PathKey
@@ -57,6 +58,7 @@ __all__ = [
     "Colour",
     "ColourKey",
     "ColourKeys",
+    "Crossing",
     "Departure",
     "Echoes",
     "Fill",

@@ -9,6 +9,7 @@ import msgspec
 from rovix.model.background import Background, Plain, ShapeFill
 from rovix.model.blend import BlendMode
 from rovix.model.channel import Share
+from rovix.model.crossing import Crossing
 from rovix.model.effects import AnyEffect
 from rovix.model.limits import Name
 from rovix.model.look import Look, Outline
@@ -65,7 +66,8 @@ class _Layer(_Clip, frozen=True, kw_only=True):
     """A clip with a picture. `parent` is the id of a layer of the same tracks whose place it follows;
     `join` is how the clip that ends where this one starts gives way to it (None: a cut); `blend` is
     how it is laid over what is below, its opacity being the strength; `shutter` is its motion blur (None:
-    as the sequence has it); `effects` are done to it one after the other."""
+    as the sequence has it); `effects` are done to it one after the other; by a `crossing` it crawls or rolls
+    through the frame."""
 
     transform: Transform = Transform()
     moves: tuple[Move, ...] = ()
@@ -74,6 +76,7 @@ class _Layer(_Clip, frozen=True, kw_only=True):
     blend: BlendMode = "normal"
     shutter: Shutter | None = None
     effects: tuple[AnyEffect, ...] = ()
+    crossing: Crossing | None = None
 
     @property
     def outlines(self) -> tuple[Outline, ...]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import partial
 
 import numpy as np
 from numpy.typing import NDArray
@@ -15,6 +16,7 @@ from rovix.model.identity import IdentityCache, RecentCache
 from rovix.motion.at_frame import is_changing, layer_at
 from rovix.motion.beats import piece_beats
 from rovix.motion.channels import CHANNELS
+from rovix.motion.crossing import CrossingWay, crossing_way
 from rovix.motion.departure import Moments, MoveTiming, departures
 from rovix.motion.distance import CLEARANCE, Stage
 from rovix.motion.moved import Channels, ColourMix, Moved, placed
@@ -32,7 +34,7 @@ from rovix.motion.subject import (
     pivot_kind,
     subject_of,
 )
-from rovix.motion.transform import affine
+from rovix.motion.transform import affine, box_corners, mapped, projected
 from rovix.motion.typing import Typed
 from rovix.motion.windows import Window, times_of
 from rovix.time import Rate
@@ -132,6 +134,7 @@ class LayerMotion:
         # Kept alive with the motion, so that the identities it is remembered by stay theirs.
         self.depends_on = (shown, fitted)
         self.subject = subject_of(self.content, size, shown, fitted)
+        self.crossing = self._crossing_way(rate)
         self.spans: MoveSpans = clip_spans(clip, rate)
         self.timings = [self._timing(index, rate) for index in range(len(clip.moves))]
         self._stages = [self._stage(timing) for timing in self.timings]
@@ -157,7 +160,7 @@ class LayerMotion:
         return frames.tobytes() in self.foreseen
 
     def _at(self, frames: Floats) -> LayerState:
-        rest = rest_at(self.clip.transform, frames)
+        rest = self.rest(frames)
         turning = block_pivots(self.subject, self.clip.transform, frames)
         departed = self._departures(frames, turning)
         pieces = departed.values
@@ -166,6 +169,29 @@ class LayerMotion:
             self.content, self.subject, rest, pieces, affine(rest, turning), local, departed.shown, parted,
             tuple(departed.windows), tuple(departed.mixes), departed.echoes, departed.caret,
         )  # fmt: skip
+
+    def rest(self, frames: Floats) -> dict[str, Floats]:
+        """The layer's place before any move, with what a crossing adds to it."""
+        found = rest_at(self.clip.transform, frames)
+        way = self.crossing
+        if way is None:
+            return found
+        name = ("x", "y")[way.axis]
+        return {**found, name: found[name] + way.at(frames)}
+
+    def _crossing_way(self, rate: Rate) -> CrossingWay | None:
+        if self.clip.crossing is None:
+            return None
+        rest = rest_at(self.clip.transform, np.array([0.0]))
+        matrix = affine(rest, block_pivots(self.subject, self.clip.transform, np.array([0.0])))[0]
+        content = layer_at(self.clip, 0.0)
+        spill = look_spill(content.look) if has_words(content) else (0.0, 0.0, 0.0, 0.0)
+        reach = look_reach(content) + CLEARANCE
+        room = np.array([-spill[0] - reach, -spill[1] - reach, spill[2] + reach, spill[3] + reach])
+        blur = SIGMAS * np.array([rest["blur_x"][0], rest["blur_y"][0]]) + CLEARANCE
+        corners = box_corners(self.subject.ink + room)
+        is_out = partial(_is_out, matrix, corners, blur, self.size)
+        return crossing_way(self.clip.crossing, self.clip.length, rate, is_out, self.size)
 
     def departures_of(self, index: int, frames: Floats) -> dict[str, Floats]:
         """What one move does by itself: (t, n) values of each channel that it touches."""
@@ -204,7 +230,7 @@ class LayerMotion:
     def _stage(self, timing: MoveTiming) -> Stage:
         """Distances are measured where the move meets rest, with the piece scaled and turned away."""
         landing = np.array([float(timing.span if timing.move.enters else timing.start)])
-        rest = rest_at(self.clip.transform, landing)
+        rest = self.rest(landing)
         turning = block_pivots(self.subject, self.clip.transform, landing)
         layer = affine(rest, turning)[0]
         still = np.broadcast_to(np.eye(4), (len(self.subject), 4, 4))
@@ -224,6 +250,18 @@ class LayerMotion:
         turned = placed(self.subject, values, pivots, [(pivot_kind(timing.move), always)])[0][0]
         blur = SIGMAS * np.stack(blurs, axis=1)
         return Stage(self.size, self.subject, layer, turned, reach, boxes, blur, spill)
+
+
+def _is_out(
+    matrix: Floats, corners: Floats, blur: Floats, size: tuple[int, int], axis: int, distance: float
+) -> bool:
+    """Whether pieces (n, 4, 2) of a layer are all off the frame, moved along an axis by so many px."""
+    moved = np.eye(4)
+    moved[axis, 3] = distance
+    found = mapped(projected(moved @ matrix, size), corners)
+    seen = found[np.isfinite(found).all(axis=(1, 2))]
+    low, high = seen.min(axis=1) - blur, seen.max(axis=1) + blur
+    return not bool(((low < np.array(size)) & (high > 0)).all(axis=1).any())
 
 
 _motions: IdentityCache[LayerMotion] = IdentityCache()

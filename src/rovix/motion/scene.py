@@ -26,7 +26,6 @@ from rovix.model.track import NestingClip
 from rovix.motion.at_frame import is_changing, layer_at
 from rovix.motion.layer import LayerMotion, LayerState, layer_motion
 from rovix.motion.material import material_frame
-from rovix.motion.rest import rest_at
 from rovix.motion.subject import block_pivots, ink_middle, scaled_to_fit
 from rovix.motion.transform import affine, projected, scaled, shifted
 from rovix.time import Rate
@@ -161,8 +160,9 @@ def _world_of(scene: Scene, clip: PictureClip, frame: float) -> Floats:
         fitted = scene.layer(clip.fits.layer)
         if fitted is not None:
             local = np.array([local_frame(fitted, frame)])
-            subject = scene.state(fitted, local).subject
-            rest = affine(rest_at(fitted.transform, local), block_pivots(subject, fitted.transform, local))[0]
+            motion = scene.motion(fitted, float(local[0]))
+            turning = block_pivots(motion.subject, fitted.transform, local)
+            rest, subject = affine(motion.rest(local), turning)[0], motion.subject
             return world_of(scene, fitted, frame) @ rest @ shifted(*ink_middle(subject))
     followed = scene.layer(clip.parent) if clip.parent is not None else None
     if followed is None:

@@ -8,6 +8,7 @@ from rovix.desktop import clipboard
 from rovix.desktop.commands.command import Command, Run, done, layer, on_each, several, words
 from rovix.desktop.new_text import forget_style, has_style, keep_style
 from rovix.edit import move_of
+from rovix.edit.crossing import remove_crossing, set_crossing
 from rovix.edit.moves import put_move_back, reverse_entrances
 from rovix.edit.selected_clips import STAGGERED
 from rovix.edit.tree import clip_of, title_of
@@ -47,6 +48,19 @@ def _paste_staggered(window: Frame) -> None:
     frames = window.ask_number(*said, STAGGERED, -10_000, 10_000, "f")
     if frames is not None:
         clipboard.paste_motion(window.document, round(frames))
+
+
+def _cross(way: str) -> Run:
+    """Let the selected layers cross the frame, and show how they do in the sheet."""
+    title = f"{'Crawl' if way in ('left', 'right') else 'Roll'} {way},"
+    give = on_each(title, lambda p, i: set_crossing(p, i, way=way))
+
+    def run(window: Frame) -> None:
+        give(window)
+        window.sheet.open_page("Motion")
+        window.sheet.page("Motion").open_crossing()  # type: ignore[attr-defined]
+
+    return run
 
 
 def _card_of(move: Move | None, window: Frame) -> Move | None:
@@ -94,7 +108,11 @@ WORDS = (
     Command("paste-motion-staggered", "Paste the motion, staggered…", "Text", "", _paste_staggered, several),
     Command("reverse-entrance", "Entrance, reversed, for the exit", "Text", "",
             on_each("Entrance, reversed, for the exit of", reverse_entrances),
-            lambda w: move_of(w.document.clip, "entrance") is not None, ruled=True),
+            lambda w: move_of(w.document.clip, "entrance") is not None, ruled=True, under="Change the moves"),
+    *(Command(f"cross-{way}", f"{'Crawl' if way in ('left', 'right') else 'Roll'} {way}", "Text", "", _cross(way), layer, under="Crawl and roll")
+      for way in ("left", "right", "up", "down")),
+    Command("cross-none", "Neither crawl nor roll", "Text", "", on_each("Stand still", remove_crossing),
+            lambda w: getattr(w.document.clip, "crossing", None) is not None, under="Crawl and roll"),
     Command("reset-move", "Put the move back as its card has it", "Text", "", _reset_move,
-            lambda w: _card_of(w.document.tuned, w) is not None),
+            lambda w: _card_of(w.document.tuned, w) is not None, under="Change the moves"),
 )  # fmt: skip

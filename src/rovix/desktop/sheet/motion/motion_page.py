@@ -16,6 +16,7 @@ from rovix.desktop.sheet.drop_down import DropDown
 from rovix.desktop.sheet.mixed import ABSENT
 from rovix.desktop.sheet.motion.beat_controls import BeatControls
 from rovix.desktop.sheet.motion.channel_rows import ChannelRows
+from rovix.desktop.sheet.motion.crossing_controls import CrossingControls
 from rovix.desktop.sheet.motion.fold import Fold
 from rovix.desktop.sheet.motion.move_page import MovePage
 from rovix.desktop.sheet.motion.move_strip import Block, MoveStrip
@@ -71,6 +72,10 @@ class MotionPage(MovePage):
         self._tuning = QWidget()
         self._build(self._tuning)
         self._column.addWidget(self._tuning)
+        self.crossing = CrossingControls(self)
+        tip = "Through the whole frame at one speed: a crawl sideways, a roll up or down, as credits do."
+        self.crossed = Fold("Crawl and roll", self.crossing, tip)
+        self._column.addWidget(self.crossed)
         document.tuned_changed.connect(self.refresh)
 
     def _head(self) -> QWidget:
@@ -198,6 +203,10 @@ class MotionPage(MovePage):
         )
         return stagger, at_once
 
+    def open_crossing(self) -> None:
+        """Show how the layers cross the frame."""
+        self.crossed.open()
+
     # Changing
 
     def _length_of(self, clip: Clip, move: Move) -> Any:
@@ -223,6 +232,9 @@ class MotionPage(MovePage):
     # Showing
 
     def show_clip(self, clip: Clip) -> None:
+        if is_layer(clip):
+            self.crossing.show_clip(clip)
+            self.crossed.say(self.crossing.summary(clip.crossing))
         move = self.tuned
         self._none.setVisible(move is None)
         for widget in (self._titles, self.strip, self._tuning):

@@ -1,0 +1,105 @@
+"""Crawls and rolls, and moves by pace and in stages, by the sheet and the menus."""
+
+from __future__ import annotations
+
+import pytest
+from test_text_page import type_into
+
+from rovix.edit import change_text, clip_by_id, move_of
+from rovix.model import Crossing
+from rovix.motion import Scene, clip_spans
+from rovix.motion.ready_moves import ready_moves
+
+
+def clip(window, identity="big"):
+    return clip_by_id(window.document.project, identity)
+
+
+@pytest.fixture
+def page(window):
+    window.document.select("big")
+    window.sheet.open_page("Motion")
+    return window.sheet.page("Motion")
+
+
+def test_one_command_makes_all_selected_layers_roll_and_one_step_takes_it_back(window):
+    window.document.select("small", "big")
+    window.run("cross-up")
+    assert [clip(window, name).crossing for name in ("small", "big")] == [Crossing(way="up")] * 2
+    assert window.sheet.page("Motion").crossed.head.isChecked(), "its numbers are shown"
+    window.document.undo()
+    assert clip(window).crossing is None
+    assert not window.action("cross-none").isEnabled()
+
+
+def test_the_sheet_sets_way_speed_holds_and_ends(window, page):
+    crossing = page.crossing
+    crossing.way.chosen.emit("left")
+    way = Scene.of(window.document.project).motion(clip(window)).crossing
+    crossing.by.chosen.emit("speed")
+    assert clip(window).crossing.speed == pytest.approx(abs(way.step) * 30, abs=0.01), "the speed that it had"
+    type_into(crossing.speed, "20")
+    assert not crossing.lengthen.isHidden()
+    assert "it needs" in crossing.said.text()
+    crossing.lengthen.click()
+    made = Scene.of(window.document.project).motion(clip(window)).crossing
+    assert not made.is_short
+    assert clip(window).length == made.needed + 1
+    type_into(crossing.hold_start, "12f")
+    assert clip(window).crossing.hold_start == pytest.approx(0.4)
+    crossing.to_rest.click()
+    assert clip(window).crossing.to_rest
+    crossing.by.chosen.emit("length")
+    assert clip(window).crossing.speed is None
+    crossing.way.chosen.emit("none")
+    assert clip(window).crossing is None
+
+
+def test_what_does_not_move_has_nothing_to_set(window, page):
+    assert page.crossing.speed.isHidden()
+    assert page.crossing.lengthen.isHidden()
+    assert page.crossing.summary(None) == "none"
+
+
+def test_a_card_by_pieces_goes_by_pace_and_longer_words_take_longer(window, page):
+    number = window.shelf.deck.names().index("Wave")
+    window.shelf.apply_move(number)
+    assert move_of(clip(window), "entrance").pace is not None
+    before = clip_spans(clip(window), window.document.rate).entrance
+    window.document.do(
+        "Retype", lambda p: change_text(p, "big", content="Larkmoor Kite Day and all that comes of it")
+    )
+    assert clip_spans(clip(window), window.document.rate).needed > 2 * before
+    assert not page.short.isHidden()
+    assert page.short._said.text().startswith("Its moves need")
+    page.short.lengthen.click()
+    assert page.short.isHidden()
+    assert not clip_spans(clip(window), window.document.rate).shrunk
+
+
+def test_pace_and_length_are_changed_for_each_other_without_a_change_to_be_seen(window, page):
+    move = next(m for m in ready_moves("entrance") if m.name == "Wave")
+    window.shelf.apply_move(window.shelf.deck.names().index("Wave"))
+    spans = clip_spans(clip(window), window.document.rate)
+    page.pace.by.chosen.emit("span")
+    assert move_of(clip(window), "entrance").pace is None
+    assert clip_spans(clip(window), window.document.rate).entrance == spans.entrance
+    page.pace.by.chosen.emit("pace")
+    assert move_of(clip(window), "entrance").pace.piece == pytest.approx(move.pace.piece, abs=0.02)
+    type_into(page.pace.stagger, "0.1")
+    assert move_of(clip(window), "entrance").pace.stagger == pytest.approx(0.1)
+
+
+def test_a_second_entrance_comes_after_the_first(window, page):
+    window.shelf.apply_move(window.shelf.deck.names().index("Fade in"), on_top=True)
+    second = clip(window).moves[-1]
+    window.document.tune(second.id)
+    assert not page.pace.after.isHidden()
+    page.pace.after.click()
+    type_into(page.pace.wait, "6f")
+    rate = window.document.rate
+    spans = clip_spans(clip(window), rate)
+    first, second = (m for m in clip(window).moves if m.role == "entrance")
+    assert spans.start(second, rate) == spans.frames(first, rate) + 6
+    blocks = {block.name: (block.start, block.length) for block in page._blocks(clip(window))}
+    assert blocks["Fade in"][0] == spans.start(second, rate)
