@@ -11,7 +11,7 @@ from builders import look_of, project_of, title
 from rovix.edit import change_text
 from rovix.edit.tree import clip_of
 from rovix.model import Crossing, Outline, ShapeClip, Transform
-from rovix.motion import picture_plan
+from rovix.motion import describe, picture_plan
 from rovix.motion.layer import layer_motion
 from rovix.paint import Painter
 from rovix.time import Rate
@@ -126,6 +126,14 @@ def test_retyped_it_still_crosses_from_edge_to_edge(words):
     assert not seen(clip, 0)
     assert not seen(clip, clip.length - 1)
     assert clip.crossing == Crossing()
+
+
+def test_describe_says_which_way_it_goes_and_how_fast():
+    clip = crawling(length=900, crossing=Crossing(speed=300.0))
+    said = describe(project_of(clip), 10)["layers"][0]["crossing"]
+    assert (said["way"], said["px"]) == ("left", 10.0)
+    assert said["needs"] == layer_motion(clip, SIZE, RATE).crossing.needed
+    assert "crossing" not in describe(project_of(title("Kite")), 0)["layers"][0]
 
 
 def test_a_roll_taller_than_the_frame_goes_all_the_way():

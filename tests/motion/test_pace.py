@@ -127,6 +127,19 @@ def test_six_letters_and_eighty_are_typed_as_fast():
         assert asked_seconds(clip, move, rate) == pytest.approx((count - 1) / 12)
 
 
+def test_describe_says_how_fast_six_letters_and_eighty_are_typed_and_what_they_need():
+    from builders import project_of
+    from rovix.motion import describe
+
+    move = Move(role="entrance", name="Typed", pieces="letters", typing=Typing(), pace=Pace(a_second=12.0))
+    for count, frames in ((6, 13), (80, 198)):
+        clip = title("k" * count, length=150, moves=[move])
+        (said,) = describe(project_of(clip), 0)["layers"][0]["moves"]
+        assert said == {
+            "name": "Typed", "role": "entrance", "start": 0, "frames": min(frames, 149), "needs": frames, "a_second": 12.0,
+        }  # fmt: skip
+
+
 def test_retyping_another_face_and_another_rate_keep_the_pace(tmp_path):
     from builders import project_of
 

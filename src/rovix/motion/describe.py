@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from rovix.model import PictureClip, Project, Sequence
+from rovix.model import Move, PictureClip, Project, Sequence
 from rovix.model.clip_kinds import has_words, is_layer, is_nesting
 from rovix.model.effects.echo_trail import EchoTrail
 from rovix.model.effects.wipe import Wipe
@@ -19,6 +19,7 @@ from rovix.motion.effects.echo_trail import trail_times
 from rovix.motion.layer import LayerState
 from rovix.motion.move_echoes import echo_times
 from rovix.motion.offsets import offset_at
+from rovix.motion.pace import asked_frames, clip_spans
 from rovix.motion.scene import Scene, nested, world_of
 from rovix.motion.spelling import stand_ins
 from rovix.motion.subject import Subject, look_reach
@@ -74,12 +75,37 @@ def _layer(scene: Scene, clip: PictureClip, at: float, world: Floats) -> dict[st
         "opacity": float(state.rest["opacity"][0]),
         "blend": clip.blend,
         **_repeated(scene, clip, state, at, world),
+        **_going(scene, clip, frame),
         "pieces": _pieces(clip, state, frame),
     }
     if is_nesting(clip):
         found = nested(scene, clip, frame, matrices[0])
         layer["layers"] = _layers(found.scene, _plain(found.frame), found.world) if found else []
     return layer
+
+
+def _going(scene: Scene, clip: PictureClip, frame: float) -> dict[str, Any]:
+    """The layer's moves by role, first frame and length, and how it crosses; nothing where it rests."""
+    rate, found = scene.rate, dict[str, Any]()
+    if clip.moves:
+        spans = clip_spans(clip, rate)
+        found["moves"] = [
+            {
+                "name": move.name, "role": move.role, "start": spans.start(move, rate),
+                "frames": spans.frames(move, rate), "needs": asked_frames(clip, move, rate), **_typed(move),
+            }
+            for move in clip.moves
+        ]  # fmt: skip
+    way = scene.motion(clip, frame).crossing
+    if way is not None and clip.crossing is not None:
+        found["crossing"] = {"way": clip.crossing.way, "px": abs(way.step), "needs": way.needed}
+    return found
+
+
+def _typed(move: Move) -> dict[str, Any]:
+    """How many pieces a second are typed at an even pace."""
+    even = move.typing is not None and move.typing.rhythm == "even"
+    return {"a_second": move.pace.a_second} if even and move.pace is not None else {}
 
 
 def _plain(frame: float) -> float:
