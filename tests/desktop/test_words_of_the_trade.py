@@ -36,7 +36,7 @@ WORDS = {
     "typewriter": "typed", "type on": "typed", "cursor": "caret", "fade": "fade in", "fade in": "fade in", "fade out": "fade",
     "slide": "from the left", "slide in": "from the left", "pop": "pop", "zoom": "grow", "scale up": "grow", "spin": "whirl", "rotate": "rotation",
     "flip": "cards turned", "fly in": "from far off", "fly": "from far off", "drop": "fall and settle", "roll": "reel",
-    "scroll": "reel", "crawl": "run round", "ticker": "run round", "credits": "reel", "pulse": "two beats", "heartbeat": "two beats",
+    "scroll": "reel", "crawl": "crawl left", "ticker": "crawl left", "credits": "roll up", "pulse": "two beats", "heartbeat": "two beats",
     "wiggle": "shiver", "shake": "shaken in", "jitter": "shiver", "glitch": "glitch", "flicker": "flicker", "blink": "wink",
     "swing": "sway", "wave": "wave", "float": "bob", "reveal": "uncover", "wipe": "wipe", "mask": "reveal box", "crop": "crop",
     "blur in": "come sharp", "blur": "blur", "motion blur": "motion blur", "echo": "echo trail", "trail": "echo trail",

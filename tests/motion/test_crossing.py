@@ -8,9 +8,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from builders import look_of, project_of, title
-from rovix.edit import change_text
+from rovix.edit import change_text, split_clip
 from rovix.edit.tree import clip_of
-from rovix.model import Crossing, Outline, ShapeClip, Transform
+from rovix.errors import RovixError
+from rovix.model import Crossing, Key, Keys, Outline, ShapeClip, Transform
 from rovix.motion import describe, picture_plan
 from rovix.motion.layer import layer_motion
 from rovix.paint import Painter
@@ -134,6 +135,24 @@ def test_describe_says_which_way_it_goes_and_how_fast():
     assert (said["way"], said["px"]) == ("left", 10.0)
     assert said["needs"] == layer_motion(clip, SIZE, RATE).crossing.needed
     assert "crossing" not in describe(project_of(title("Kite")), 0)["layers"][0]
+
+
+@pytest.mark.parametrize("crossing", [Crossing(), Crossing(way="up", speed=137.0, hold_start=0.3)])
+def test_cut_in_two_it_goes_on_as_before(crossing):
+    clip = crawling(length=200, crossing=crossing, transform=Transform(x=12.0, y=-7.0))
+    whole = layer_motion(clip, SIZE, RATE).rest(np.arange(200.0))
+    made = split_clip(project_of(clip), "title", 77)
+    halves = made.sequence.tracks[0].clips
+    found = [layer_motion(half, SIZE, RATE).rest(np.arange(float(half.length))) for half in halves]
+    for name in ("x", "y"):
+        assert np.allclose(np.concatenate([half[name] for half in found]), whole[name], atol=1e-6)
+
+
+def test_what_crawls_along_keys_of_its_own_is_not_cut_but_told():
+    keys = Keys(keys=(Key(frame=0, value=0.0), Key(frame=9, value=9.0)))
+    project = project_of(crawling(transform=Transform(x=keys)))
+    with pytest.raises(RovixError, match="keys of its own"):
+        split_clip(project, "title", 30)
 
 
 def test_a_roll_taller_than_the_frame_goes_all_the_way():

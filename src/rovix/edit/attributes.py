@@ -22,7 +22,7 @@ FIELDS: dict[str, tuple[str, ...]] = {
     "Look": ("look",),
     "Shape": ("form", "width", "height", "radius", "fill", "fill_opacity", "outline", "background"),
     "Transform": ("transform", "blend"),
-    "Motion": ("moves",),
+    "Motion": ("moves", "crossing"),
     "Effects": ("effects",),
     "Clip": ("fit", "crop", "shutter"),
     "Sound": ("sound",),

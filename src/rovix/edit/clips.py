@@ -6,6 +6,7 @@ from math import ceil, inf
 from typing import Any
 
 from rovix.edit.channels import shifted_keys
+from rovix.edit.crossing_keys import with_keys_for_crossing
 from rovix.edit.fresh import fresh_ids
 from rovix.edit.tree import (
     check_unlocked,
@@ -166,14 +167,17 @@ def slip(project: Project, identity: str, frames: int) -> Project:
 def split_clip(project: Project, identity: str, frame: int) -> Project:
     """Cut a clip in two at a frame of the sequence inside it.
 
-    The entrance stays with the first part, the exit with the second, and both loop; keys keep their
-    times.
+    A crawl or roll goes on by keys. The entrance stays with the first part, the exit with the second, and
+    both loop; keys keep their times.
     """
     spot = unlocked_spot(project, identity)
     track = project.sequence.tracks[spot.track]
     clip = track.clips[spot.index]
     if not clip.start < frame < clip.span.end:
         raise RovixError(f"'{clip.title}' is not under the playhead, so it was not split.")
+    if is_layer(clip):
+        # Each half would cross the whole frame anew.
+        clip = with_keys_for_crossing(project, clip)
     first, second = _halves(clip, frame - clip.start)
     clips = (*track.clips[: spot.index], first, second, *track.clips[spot.index + 1 :])
     return with_track(project, spot.track, replace(track, clips=clips))
