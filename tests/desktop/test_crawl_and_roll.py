@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
 from test_text_page import type_into
 
 from rovix.edit import change_text, clip_by_id, move_of
@@ -103,3 +105,31 @@ def test_a_second_entrance_comes_after_the_first(window, page):
     assert spans.start(second, rate) == spans.frames(first, rate) + 6
     blocks = {block.name: (block.start, block.length) for block in page._blocks(clip(window))}
     assert blocks["Fade in"][0] == spans.start(second, rate)
+
+
+def test_pieces_are_tapped_in_on_the_frames_that_are_on_screen(window, page):
+    window.document.do("Retype", lambda p: change_text(p, "big", content="one two three"))
+    window.shelf.apply_move(window.shelf.deck.names().index("Wave"))
+    page._pieces.chosen.emit("words")
+    assert not page.pace.tap.isHidden()
+    page.pace.tap.click()
+    assert window.tapper.listening
+    window.tapper._projector.player.stop()
+    start = clip(window).start
+    for frame in (4, 13, 20):
+        window.document.seek(start + frame)
+        QTest.keyClick(window, Qt.Key.Key_Space)
+    assert not window.tapper.listening
+    rate = float(window.document.rate.fraction)
+    assert [round(second * rate) for second in move_of(clip(window), "entrance").starts] == [4, 13, 20]
+    assert not page.pace.even.isHidden()
+    page.pace.even.click()
+    assert move_of(clip(window), "entrance").starts == ()
+
+
+def test_without_a_marker_that_is_said(window, page):
+    window.shelf.apply_move(window.shelf.deck.names().index("Wave"))
+    told = []
+    window.document.problem.connect(told.append)
+    page.pace.marked.click()
+    assert "no marker" in told[0]

@@ -13,11 +13,13 @@ from rovix.edit.pacing import (
     go_by_span,
     lengthen_for_moves,
     more_at_once,
+    set_starts,
     speed_up_moves,
+    starts_from_markers,
 )
 from rovix.edit.tree import clip_of
 from rovix.errors import RovixError
-from rovix.model import Departure, Move, Pace, Typing
+from rovix.model import Departure, Marker, Move, Pace, Typing
 from rovix.model.consistency import inconsistencies
 from rovix.motion import clip_spans, layer_motion
 from rovix.time import Rate
@@ -101,3 +103,37 @@ def test_each_remedy_says_why_it_cannot_help(short):
     assert not can_be_closer(clip_of(tight, "title"), RATE)
     with pytest.raises(RovixError, match="even with all pieces at once"):
         more_at_once(tight, "title")
+
+
+def test_pieces_set_off_at_given_times_and_those_without_at_the_median_gap():
+    project = project_of(
+        title("one two three four five", length=300, moves=[by_letters(pieces="words", length=0.8)])
+    )
+    made = set_starts(project, "title", "entrance", (0.5, 0.1, 1.5))
+    assert inconsistencies(made) == []
+    first, last = starts(made)
+    # Gaps of 0.4 and 1.0 s: the median is 0.7.
+    assert np.allclose(first, np.array([0.1, 0.5, 1.5, 2.2, 2.9]) * 30)
+    assert np.allclose(last - first, (last - first)[0])
+    even = set_starts(made, "title", "entrance", ())
+    assert len(np.unique(np.round(np.diff(starts(even)[0]), 6))) == 1
+
+
+def test_more_times_than_pieces_are_left_over_and_retyped_they_serve():
+    project = project_of(title("one two", length=300, moves=[by_letters(pieces="words", length=0.8)]))
+    made = set_starts(project, "title", "entrance", (0.0, 0.4, 0.9))
+    assert np.allclose(starts(made)[0], [0, 12])
+    longer = change_text(made, "title", content="one two three")
+    assert np.allclose(starts(longer)[0], [0, 12, 27])
+
+
+def test_pieces_set_off_on_the_markers_over_the_clip():
+    markers = tuple(Marker(frame=frame) for frame in (3, 20, 35, 400))
+    clip = title("one two", start=10, length=100, moves=[by_letters(pieces="words", length=0.8)])
+    project = project_of(clip, markers=markers)
+    made = starts_from_markers(project, "title", "entrance")
+    assert np.allclose(starts(made)[0] + 10, [20, 35])
+    with pytest.raises(RovixError, match="no marker"):
+        starts_from_markers(project_of(clip), "title", "entrance")
+    with pytest.raises(RovixError, match="Only entrances"):
+        set_starts(project_of(title("one two", moves=[by_letters("exit")])), "title", "exit", (0.0, 1.0))

@@ -11,9 +11,12 @@ from rovix.desktop.document import Document
 from rovix.desktop.projector import Projector
 from rovix.desktop.qt import application
 from rovix.edit import change_move, clip_by_id, move_of
+from rovix.edit.pacing import set_starts
 from rovix.edit.tree import replace
+from rovix.model import Typing
 from rovix.model.clip_kinds import is_layer
 from rovix.motion import Scene
+from rovix.motion.pace import last_rank
 
 
 class Tapper(QObject):
@@ -25,6 +28,7 @@ class Tapper(QObject):
         super().__init__()
         self._document, self._projector = document, projector
         self._taps: list[float] = []
+        self._frames: list[int] = []
         self._clip, self._which, self._wanted = "", "", 0
         self.now = perf_counter
         projector.play_changed.connect(self._play_changed)
@@ -41,10 +45,9 @@ class Tapper(QObject):
         if clip is None or move is None or not is_layer(clip):
             return
         motion = Scene.of(self._document.project).motion(clip)
-        timing = motion.timings[clip.moves.index(move)]
         self._projector.stop()
-        self._clip, self._which, self._taps = clip.id, move.id, []
-        self._wanted = len(timing.times.starts)
+        self._clip, self._which, self._taps, self._frames = clip.id, move.id, [], []
+        self._wanted = last_rank(move, motion.subject) + 1
         self._document.seek(clip.start)
         application().installEventFilter(self)
         self._projector.play(clip.span)
@@ -65,6 +68,7 @@ class Tapper(QObject):
     def _pressed(self, tapped: bool) -> None:
         if tapped:
             self._taps.append(self.now())
+            self._frames.append(self._document.playhead)
             self.told.emit(f"{len(self._taps)} of {self._wanted} tapped; Escape stops.")
         if not tapped or len(self._taps) >= self._wanted:
             self._projector.stop()
@@ -79,12 +83,27 @@ class Tapper(QObject):
         if len(self._taps) < 2:
             self.told.emit("Nothing was tapped in: press Space at least twice while it plays.")
             return
+        clip = clip_by_id(self._document.project, self._clip)
+        move = move_of(clip, self._which)
+        if clip is None or move is None:
+            return
+        if move.typing is None:
+            self._set_starts(clip.start)
+        else:
+            self._set_rhythm(move.typing)
+
+    def _set_starts(self, start: int) -> None:
+        """Each piece sets off on the frame that was on screen when it was tapped."""
+        rate, identity, which = self._document.rate, self._clip, self._which
+        seconds = tuple(float(rate.seconds(max(0, frame - start))) for frame in self._frames)
+        self._document.do("Tap the pieces in", lambda p: set_starts(p, identity, which, seconds))
+        self.told.emit(f"{len(seconds)} pieces tapped in.")
+
+    def _set_rhythm(self, own: Typing) -> None:
+        """The gaps between taps, from the first of them on."""
         first = self._taps[0]
         taps = tuple(round(tap - first, 4) for tap in self._taps)
-        move = move_of(clip_by_id(self._document.project, self._clip), self._which)
-        if move is None or move.typing is None:
-            return
-        typing = replace(move.typing, rhythm="tapped", taps=taps)
+        typing = replace(own, rhythm="tapped", taps=taps)
         identity, which = self._clip, self._which
         self._document.do(
             "Tap the rhythm in",

@@ -48,6 +48,29 @@ def _pace_of(clip: PictureClip, move: Move, rate: Rate) -> Pace:
     return Pace(piece=move.at_once * step, stagger=step)
 
 
+def set_starts(project: Project, identity: str, which: str, seconds: tuple[float, ...]) -> Project:
+    """Let a move's pieces set off at these seconds from the clip's start, in their order; none: evenly."""
+    clip, move = _found(project, identity, which)
+    if move.beats_on or move.leaves:
+        raise RovixError("Only entrances take times for their pieces.")
+    rising = tuple(round(max(0.0, second - move.wait), 6) for second in sorted(seconds))
+    pace = move.pace or _pace_of(clip, move, project.sequence.frame_rate)
+    return change_move(project, identity, move.id, pace=pace, starts=rising)
+
+
+def starts_from_markers(project: Project, identity: str, which: str) -> Project:
+    """Let a move's pieces set off on the sequence's markers over the clip; RovixError without any."""
+    clip, move = _found(project, identity, which)
+    sequence = project.sequence
+    frames = [marker.frame - clip.start for marker in sequence.markers if marker.frame in clip.span]
+    if not frames:
+        raise RovixError(
+            f"There is no marker over '{title_of(clip)}'. Set some where its pieces are to come."
+        )
+    rate = sequence.frame_rate
+    return set_starts(project, identity, move.id, tuple(float(rate.seconds(frame)) for frame in frames))
+
+
 def lengthen_for_moves(project: Project, identity: str) -> Project:
     """Let a clip last as long as its entrances and exits need; RovixError where another is in the way."""
     clip = _too_short(project, identity)

@@ -113,6 +113,7 @@ class MotionPage(MovePage):
         )  # fmt: skip
         self._length_label = rows.add("Length", [self._length])
         self._beats = BeatControls(self, rows)
+        self.pace.add_starts(rows, lambda: self.tapping.emit(self.tuned.id if self.tuned else ""))
         self.pace.add_stage(rows)
         self._order = self._combo("Order", "order", _ORDERS)
         self._seed = QPushButton("Again", objectName="link", toolTip="Shuffle again: another shuffled order.")

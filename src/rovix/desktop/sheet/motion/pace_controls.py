@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 from PySide6.QtCore import QObject
@@ -18,10 +19,13 @@ from rovix.edit.pacing import (
     go_by_span,
     lengthen_for_moves,
     more_at_once,
+    set_starts,
     speed_up_moves,
+    starts_from_markers,
 )
 from rovix.edit.tree import replace
 from rovix.model import Move, PictureClip
+from rovix.model.clip_kinds import has_words
 from rovix.motion.pace import clip_spans
 
 _BY = {"span": "Length", "pace": "Pace"}
@@ -51,6 +55,22 @@ class PaceControls(QObject):
         ]
         self._typed = [rows.add("Pieces a second", [self.a_second]), self.a_second]
 
+    def add_starts(self, rows: Rows, tap: Callable[[], None]) -> None:
+        """The row by which pieces take times of their own."""
+        page = self._page
+        self.tap = QPushButton("Tap…", objectName="link")
+        self.tap.setToolTip("Plays the layer; press Space as each piece is to set off, Escape to stop.")
+        self.tap.clicked.connect(tap)
+        self.marked = QPushButton("Markers", objectName="link")
+        self.marked.setToolTip("Each piece sets off on a marker of the sequence, in their order.")
+        by_markers = page.of_move(lambda p, clip, move: starts_from_markers(p, clip, move.id))
+        self.marked.clicked.connect(lambda: page._do("Set off on the markers", by_markers))
+        self.even = QPushButton("Even", objectName="link", toolTip="By the stagger again.")
+        evenly = page.of_move(lambda p, clip, move: set_starts(p, clip, move.id, ()))
+        self.even.clicked.connect(lambda: page._do("Set off evenly", evenly))
+        buttons = [self.tap, self.marked, self.even]
+        self._starts = [rows.add("Set off", list(buttons)), *buttons]
+
     def add_stage(self, rows: Rows) -> None:
         """The row that says when the move starts, or an exit ends."""
         tip = (
@@ -78,6 +98,10 @@ class PaceControls(QObject):
             widget.setVisible(by_pace and not typed and not move.beats_on)
         for widget in self._typed:
             widget.setVisible(by_pace and even and not move.beats_on)
+        timed = by_pace and not typed and move.enters and move.pieces != "whole" and has_words(clip)
+        for widget in self._starts:
+            widget.setVisible(timed)
+        self.even.setVisible(timed and bool(move.starts))
         for widget in self._stage:
             widget.setVisible(not move.beats_on)
         self.after.setVisible(not move.beats_on and move in moves_of(clip, move.role)[1:])
