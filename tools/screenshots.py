@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import tempfile
 from pathlib import Path
+from tempfile import TemporaryDirectory
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 # Nothing of the user's own, such as projects opened last, belongs into a picture.
@@ -18,10 +19,14 @@ from PySide6.QtWidgets import QScrollArea, QSplitter, QWidget
 
 from rovix.demo.scripts import contact_sheet
 from rovix.desktop.app import make_application, make_window
+from rovix.desktop.dialogs.captions_window import CaptionsWindow
 from rovix.desktop.dialogs.finder import Finder
 from rovix.desktop.window import Window
+from rovix.edit import change_move, change_text, change_transform
 from rovix.edit.address import put_held
 from rovix.edit.tree import replace, replace_clip
+from rovix.exchange import CAPTION_FORMATS
+from rovix.exchange.captions import read_captions
 from rovix.model import Key, Keys, MotionPath, PathKey, Plain, Project
 from rovix.model.effects.blur import Blur
 from rovix.model.effects.echo_trail import EchoTrail
@@ -49,7 +54,8 @@ def main() -> None:
     _look(window)
     _place(window)
     _several(window)
-    _font_picker(window)
+    _stages_and_roll(window)
+    _captions(window)
     _entrances(window)
     _move_controls(window)
     _comparison(window)
@@ -92,11 +98,6 @@ def _lanes(window: Window) -> None:
     document.keys.set([("title", "transform.y", 15), ("title", "transform.y", 150)])
     QTest.qWait(2500)
     _save(window, "lanes")
-    picker = window.pick_curve()
-    picker.show_curve("cubic-bezier(0.3, 0, 0.2, 1.2)")
-    QTest.qWait(700)
-    _save(picker, "curve-picker")
-    picker.reject()
     document.undo()
 
 
@@ -198,11 +199,55 @@ def _place(window: Window) -> None:
     document.select("title")
 
 
-def _font_picker(window: Window) -> None:
-    picker = window.pick_font()
-    QTest.qWait(1500)
-    _save(picker, "font-picker")
-    picker.reject()
+def _stages_and_roll(window: Window) -> None:
+    """Credits that roll, their lines coming by pace in two stages."""
+    document, page = window.document, window.sheet.page("Motion")
+    _make_room(window, 700, 200)
+    _open(window, "Motion")
+    document.select("wind")
+    steps = document.history.undo_title
+    document.do("Retype", lambda p: change_text(p, "wind", content=_CREDITS, size=64.0, align="centre"))
+    document.do("To the middle", lambda p: change_transform(p, "wind", 0, x=0.0, y=0.0))
+    window.shelf.apply_move(window.shelf.deck.names().index("Lines rise"))
+    window.shelf.apply_move(window.shelf.deck.names().index("Wide to true"), on_top=True)
+    later = document.clip.moves[-1].id
+    document.do("After", lambda p: change_move(p, "wind", later, after=True, wait=0.2))
+    window.run("cross-up")
+    document.seek(document.clip.start + 70)
+    QTest.qWait(PATIENCE)
+    _save(window, "stages-and-roll")
+    page.crossed.open(False)
+    while document.history.undo_title != steps:
+        document.undo()
+    _make_room(window, 400, 320)
+
+
+_CREDITS = "Written by\nJo Marrow\n\nMusic\nThe Larkmoor Band"
+_CAPTIONS = """WEBVTT
+
+00:00:01.000 --> 00:00:03.400
+<00:00:01.000>Kites <00:00:01.350>rise <00:00:01.800>over <00:00:02.100>the <00:00:02.300>hill
+
+00:00:03.600 --> 00:00:07.000
+and stay up all afternoon, whatever the wind over the harbour has to say about it
+
+00:00:07.200 --> 00:00:09.000 line:12%
+<i>Bring a long string</i>
+"""
+
+
+def _captions(window: Window) -> None:
+    """Captions before they are brought in."""
+    with TemporaryDirectory() as folder:
+        path = Path(folder) / "kite-day.vtt"
+        path.write_text(_CAPTIONS, encoding="utf-8")
+        window.document.select("date")
+        dialog = CaptionsWindow(window, path, read_captions(path, CAPTION_FORMATS))
+        dialog.show()
+        QTest.qWait(300)
+        _save(dialog, "captions")
+        dialog.reject()
+    window.document.select("title")
 
 
 def _contact_sheet() -> None:

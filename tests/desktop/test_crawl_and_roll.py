@@ -17,6 +17,11 @@ def clip(window, identity="big"):
     return clip_by_id(window.document.project, identity)
 
 
+def choose(box, data):
+    box.setCurrentIndex(box.findData(data))
+    box.activated.emit(box.currentIndex())
+
+
 @pytest.fixture
 def page(window):
     window.document.select("big")
@@ -36,7 +41,7 @@ def test_one_command_makes_all_selected_layers_roll_and_one_step_takes_it_back(w
 
 def test_the_sheet_sets_way_speed_holds_and_ends(window, page):
     crossing = page.crossing
-    crossing.way.chosen.emit("left")
+    choose(crossing.way, "left")
     way = Scene.of(window.document.project).motion(clip(window)).crossing
     crossing.by.chosen.emit("speed")
     assert clip(window).crossing.speed == pytest.approx(abs(way.step) * 30, abs=0.01), "the speed that it had"
@@ -53,7 +58,7 @@ def test_the_sheet_sets_way_speed_holds_and_ends(window, page):
     assert clip(window).crossing.to_rest
     crossing.by.chosen.emit("length")
     assert clip(window).crossing.speed is None
-    crossing.way.chosen.emit("none")
+    choose(crossing.way, "none")
     assert clip(window).crossing is None
 
 

@@ -104,6 +104,12 @@ def test_no_field_of_an_effect_a_part_or_a_move_is_cut(window):
         for fold in (motion.moving, motion.typed, motion.sounding):
             fold.open()
         assert settled(window) == [], card
+    window.shelf.apply_move(window.shelf.deck.names().index("Wave"), on_top=True)
+    window.document.tune(window.document.clip.moves[-1].id)
+    for way in ("left", "up"):
+        window.run(f"cross-{way}")
+        motion.crossing.by.chosen.emit("speed")
+        assert settled(window) == [], way
 
 
 def test_no_tab_of_the_shelf_is_cut(window):

@@ -6,6 +6,7 @@ from typing import Any
 
 from PySide6.QtWidgets import QLabel, QPushButton
 
+from rovix.desktop.sheet.drop_down import DropDown
 from rovix.desktop.sheet.mixed import ABSENT
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.page import Page, plain
@@ -14,7 +15,9 @@ from rovix.edit.crossing import keep_speed, lengthen_for_crossing, remove_crossi
 from rovix.model import Crossing, PictureClip
 from rovix.motion import Scene
 
-WAYS = {"none": "None", "left": "Left", "right": "Right", "up": "Up", "down": "Down"}
+WAYS = {
+    "none": "Stands", "left": "Crawls left", "right": "Crawls right", "up": "Rolls up", "down": "Rolls down",
+}  # fmt: skip
 _BY = {"length": "Clip's length", "speed": "Speed"}
 
 
@@ -25,9 +28,11 @@ class CrossingControls(Rows):
         # Long: the controls in the order in which they stand, a statement or two each.
         super().__init__()
         self._page = page
-        self.way = Segments(WAYS, "Crosses the frame")
-        self.way.chosen.connect(self._choose_way)
-        page.watch(lambda clip: _of(clip, "way", "none"), self.way.show_choice)
+        self.way = DropDown(accessibleName="Crosses the frame", toolTip="Which way the layer goes.")
+        for way, name in WAYS.items():
+            self.way.addItem(name, way)
+        self.way.activated.connect(lambda _: self._choose_way(self.way.currentData()))
+        page.watch(lambda clip: _of(clip, "way", "none"), self.way.show_data)
         self.add("Way", [self.way])
         self.by = Segments(_BY, "Speed by", {
             "length": "It takes all of the clip.", "speed": "It keeps its speed, whatever the clip's length.",
@@ -59,7 +64,8 @@ class CrossingControls(Rows):
         self.lengthen.clicked.connect(lambda: page._do("Lengthen the clip", lengthen_for_crossing))
         self._shown = [
             self.add("Goes by", [self.by]), self.by, self.add("Holds", [self.hold_start, self.hold_end]),
-            self.hold_start, self.hold_end, self.add("", [self.from_rest, self.to_rest]),
+            self.hold_start, self.hold_end, self.add("Ends", [self.from_rest]),
+            self.add("", [self.to_rest]),
             self.from_rest, self.to_rest,
             self.add("", [self.whole]), self.whole, self.said,
         ]  # fmt: skip

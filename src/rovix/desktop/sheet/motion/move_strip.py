@@ -143,19 +143,27 @@ class MoveStrip(QWidget):
 
     def _beside(self, block: Block, box: QRectF, width: float) -> tuple[QRectF, Qt.AlignmentFlag]:
         """Room for a name that does not fit into its block: next to it, as far as the next block."""
-        line = [self.box_of(other) for other in self._blocks
+        line = [other for other in self._blocks
                 if other is not block and self._lines[other.id] == self._lines[block.id]]  # fmt: skip
+        align = Qt.AlignmentFlag.AlignLeft
         if block.edge == "start":
-            left = max([other.right() for other in line if other.right() <= box.left()], default=0.0)
-            left = max(left + (width if line else 0.0) * 0.4, box.left() - width)
-            return QRectF(left, box.top(), box.left() - left - 3, box.height()), Qt.AlignmentFlag.AlignRight
-        right = min(
-            [other.left() for other in line if other.left() >= box.right()], default=float(self.width())
-        )
+            before = [other for other in line if self.box_of(other).right() <= box.left()]
+            left = max((self._shared(other, box.left(), False) for other in before), default=0.0)
+            left, align = max(left, box.left() - width), Qt.AlignmentFlag.AlignRight
+            return QRectF(left, box.top(), box.left() - left - 3, box.height()), align
+        behind = [other for other in line if self.box_of(other).left() >= box.right()]
+        right = min((self._shared(other, box.right(), True) for other in behind), default=float(self.width()))
         right = min(right, box.right() + width)
-        return QRectF(
-            box.right() + 3, box.top(), right - box.right() - 3, box.height()
-        ), Qt.AlignmentFlag.AlignLeft
+        return QRectF(box.right() + 3, box.top(), right - box.right() - 3, box.height()), align
+
+    def _shared(self, other: Block, edge: float, to_right: bool) -> float:
+        """How far a name may reach from an edge towards another block: half of the way where that one's name
+        comes towards it."""
+        box = self.box_of(other)
+        end = box.left() if to_right else box.right()
+        fits = self.fontMetrics().horizontalAdvance(other.name) + 10 <= box.width()
+        meets = (other.edge == "start") == to_right
+        return (edge + end) / 2 if meets and not fits else end
 
     # Hands
 

@@ -86,7 +86,8 @@ class PaceControls(QObject):
             lambda on: self._page.give("Change what it follows", lambda _: {"after": on})
         )
         self._page.show_each(lambda move: move.after, self.after.show_ticked)
-        self._stage = [rows.add("Wait", [self.wait, self.after]), self.wait]
+        self._stage = [rows.add("Wait", [self.wait]), self.wait]
+        self._following = [rows.add("", [self.after]), self.after]
 
     def show_move(self, clip: PictureClip, move: Move) -> None:
         """Show the rows that a move has."""
@@ -104,7 +105,8 @@ class PaceControls(QObject):
         self.even.setVisible(timed and bool(move.starts))
         for widget in self._stage:
             widget.setVisible(not move.beats_on)
-        self.after.setVisible(not move.beats_on and move in moves_of(clip, move.role)[1:])
+        for widget in self._following:
+            widget.setVisible(not move.beats_on and move in moves_of(clip, move.role)[1:])
 
     def _number(self, name: str, field: str, unit: str, tip: str) -> NumberField:
         low, high = (0.01, 1000) if field == "a_second" else (0, 3600)
