@@ -6,8 +6,6 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Protocol
 
-from charset_normalizer import from_bytes
-
 from rovix.errors import RovixError
 
 MOST_BYTES = 32 << 20
@@ -114,6 +112,9 @@ def decoded(data: bytes, encoding: str | None = None) -> tuple[str, str]:
         pass
     if b"\0" in data:
         raise CaptionError("The file is no text.")
+    # Only a file that needs it waits for it; imported above, every start would.
+    from charset_normalizer import from_bytes
+
     likely = from_bytes(data[:200_000], cp_isolation=[name for name in ENCODINGS if name != "utf-16"]).best()
     guessed = likely.encoding if likely is not None else "cp1252"
     return data.decode(guessed, "replace"), guessed

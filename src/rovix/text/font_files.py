@@ -7,8 +7,6 @@ from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
-from fontTools.ttLib import TTCollection, TTFont
-
 from rovix.errors import RovixError
 
 SUFFIXES = (".ttf", ".otf", ".ttc", ".otc")
@@ -96,6 +94,9 @@ def _known(path: str, changed: int, size: int) -> FontFile | None:
 
 
 def _read(path: Path) -> FontFile:
+    # Only who reads fonts of others waits for it; imported above, every start would.
+    from fontTools.ttLib import TTCollection, TTFont
+
     # Opened here, as the reader leaves it open where it is no font.
     with path.open("rb") as stream:
         if path.suffix.lower() in (".ttc", ".otc"):
