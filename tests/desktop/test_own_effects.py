@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 import pytest
-from PySide6.QtCore import Qt
+from gestures import NONE, at
+from PySide6.QtCore import QEvent, QPoint, QPointF, Qt
+from PySide6.QtGui import QMouseEvent
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
 
 from rovix.edit import change_move, clip_by_id, move_of
 from rovix.model.effects import EFFECTS
@@ -74,3 +77,37 @@ def test_a_move_goes_back_to_what_its_card_has_on_all_that_have_one(window):
     document.do("Rename", lambda p: change_move(p, "big", "entrance", name="Mine alone"))
     window.refresh_commands()
     assert not window.action("reset-move").isEnabled()
+
+
+def carry(window, head, point):
+    """Drag a head out of the sheet to a point of the screen."""
+    start = QPointF(head.rect().center())
+    where = QPointF(head.mapFromGlobal(point))
+    left, none = Qt.MouseButton.LeftButton, Qt.MouseButton.NoButton
+    for kind, spot, button, buttons in (
+        (QEvent.Type.MouseButtonPress, start, left, left), (QEvent.Type.MouseMove, where, none, left),
+        (QEvent.Type.MouseButtonRelease, where, left, none),
+    ):  # fmt: skip
+        event = QMouseEvent(kind, spot, QPointF(head.mapToGlobal(spot.toPoint())), button, buttons, NONE)
+        QApplication.sendEvent(head, event)
+
+
+@pytest.mark.parametrize(("page", "kind"), [("Effects", "blur"), ("Look", "outline")])
+def test_an_effect_or_a_part_is_dragged_onto_another_clip(window, page, kind):
+    document, canvas = window.document, window.timeline.canvas
+    document.select("small")
+    window.sheet.open_page(page)
+    cards = window.sheet.page(page)
+    if page == "Effects":
+        cards.add(kind)
+    before = clip_by_id(document.project, "big")
+    carry(window, cards.card(kind).head, canvas.mapToGlobal(at(window, "big", 5)))
+    after = clip_by_id(document.project, "big")
+    old, new = (c.effects if page == "Effects" else c.look.parts for c in (before, after))
+    assert len(new) == len(old) + 1
+    assert document.history.undo_title == f"Give the {kind}"
+    assert document.selected == "small"
+    document.undo()
+    carry(window, cards.card(kind).head, canvas.mapToGlobal(QPoint(canvas.width() - 4, canvas.height() - 4)))
+    carry(window, cards.card(kind).head, canvas.mapToGlobal(at(window, "ground", 5)))
+    assert clip_by_id(document.project, "big") == before

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Any, Protocol
 
 import numpy as np
 from numpy.typing import NDArray
-from PySide6.QtCore import Signal
+from PySide6.QtCore import QPoint, Signal
 from PySide6.QtWidgets import QMainWindow
 
 from rovix.desktop.sheet.number_field import NumberField
@@ -131,6 +131,10 @@ class Frame(QMainWindow):
 
     def colour_space(self, chosen: str = "") -> str:
         """The space of the colour's numbers, another when one is chosen."""
+        raise NotImplementedError
+
+    def clip_at(self, point: QPoint) -> str | None:
+        """The clip at a point of the screen, in the timeline or in the picture."""
         raise NotImplementedError
 
     def run(self, identity: str) -> None:

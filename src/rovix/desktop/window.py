@@ -325,6 +325,16 @@ class Window(WindowDialogs, WindowLevels, WindowMedia, WindowColours):
         menu.aboutToHide.connect(menu.deleteLater)
         menu.popup(at)
 
+    def clip_at(self, point: QPoint) -> str | None:
+        """The clip at a point of the screen, in the timeline or in the picture."""
+        canvas, viewer = self.timeline.canvas, self.viewer
+        here = canvas.mapFromGlobal(point)
+        if canvas.rect().contains(here):
+            found = canvas.clip_under(here.toPointF())
+            return None if found is None else found[0].id
+        here = viewer.mapFromGlobal(point)
+        return viewer.layer_under(here.toPointF()) if viewer.rect().contains(here) else None
+
     # The window itself
 
     def resizeEvent(self, event: QResizeEvent) -> None:

@@ -30,6 +30,11 @@ def add_part(project: Project, identity: str, kind: str) -> Project:
     return _changed(project, identity, lambda look: _with_part(look, _new_part(look, kind)))
 
 
+def add_part_like(project: Project, identity: str, part: LookPart) -> Project:
+    """Give words a copy of a part of another look, where its kind belongs."""
+    return _changed(project, identity, lambda look: _with_part(look, fresh_ids(part)))
+
+
 def change_part(project: Project, identity: str, part: str, **changes: Any) -> Project:
     """Change fields of one part. An outline put inside goes above the fill, where it can be seen."""
 

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QContextMenuEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QFrame, QToolButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QScrollArea, QToolButton, QVBoxLayout, QWidget
 
 from rovix.desktop.qt import parent_of
 from rovix.desktop.sheet.colour_button import ColourButton
@@ -28,6 +28,7 @@ if TYPE_CHECKING:
 
 Item = Any
 """What a card stands for: a part of a look or an effect, with its `id` and whether it is `shown`."""
+_SIDEWAYS = 12  # px that a click may slip sideways
 _STEPS = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}
 _PLAIN = {key: said for key, said in PAINTS.items() if key != "none"}
 
@@ -64,6 +65,8 @@ class CardHead(QWidget):
     stepped = Signal(int)
     shown = Signal(bool)
     removed = Signal()
+    carried = Signal(QPoint)
+    """Let go outside the panel, at a point of the screen: it may be for another clip."""
     asked = Signal(QPoint)
 
     def __init__(self, name: str, fields: CardFields) -> None:
@@ -75,7 +78,9 @@ class CardHead(QWidget):
         self._dragging = False
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(name)
-        self.setToolTip(f"{name}: click to open, drag to change the order (Alt+Up, Alt+Down).")
+        self.setToolTip(
+            f"{name}: click to open, drag to change the order (Alt+Up, Alt+Down), or onto another clip."
+        )
         self.eye = QToolButton(self, toolTip=f"Show or hide this {name.lower()}.")
         self.eye.setAccessibleName(f"Show {name.lower()}")
         self.eye.clicked.connect(self._toggle)
@@ -140,16 +145,31 @@ class CardHead(QWidget):
             self._press = event.position()
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        if self._press is not None and abs(event.position().y() - self._press.y()) > 4:
+        way = event.position() - self._press if self._press is not None else QPointF()
+        if abs(way.y()) > 4 or abs(way.x()) > _SIDEWAYS:
             self._dragging = True
         if self._dragging:
-            self.dragged.emit(self.mapToParent(event.position().toPoint()).y() + parent_of(self).y())
+            outside = self._is_outside(event)
+            self.setCursor(Qt.CursorShape.DragCopyCursor if outside else Qt.CursorShape.ArrowCursor)
+            place = self.mapToParent(event.position().toPoint()).y() + parent_of(self).y()
+            self.dragged.emit(-1 if outside else place)
             self.update()
+
+    def _is_outside(self, event: QMouseEvent) -> bool:
+        """Whether the hand has left the panel that the head stands in."""
+        area = self.parentWidget()
+        while area is not None and not isinstance(area, QScrollArea):
+            area = area.parentWidget()
+        at = event.globalPosition().toPoint()
+        return area is not None and not area.rect().contains(area.mapFromGlobal(at))
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         dragging, self._dragging, press = self._dragging, False, self._press
         self._press = None
-        if dragging:
+        self.unsetCursor()
+        if dragging and self._is_outside(event):
+            self.carried.emit(event.globalPosition().toPoint())
+        elif dragging:
             self.dropped.emit(self.mapToParent(event.position().toPoint()).y() + parent_of(self).y())
         elif press is not None:
             self.opened.emit()

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from functools import partial
-from typing import Any, ClassVar
+from typing import Any, ClassVar, Protocol, runtime_checkable
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from rovix.desktop.document import Document
@@ -17,6 +17,13 @@ from rovix.edit.tree import clip_of, title_of
 from rovix.errors import RovixError
 from rovix.model import Clip, Project
 from rovix.motion.at_frame import at_frame
+
+
+@runtime_checkable
+class HasClips(Protocol):
+    """A window that knows which clip is at a point of the screen."""
+
+    def clip_at(self, point: QPoint) -> str | None: ...
 
 
 class CardsPage(Page):
@@ -84,6 +91,10 @@ class CardsPage(Page):
         raise NotImplementedError
 
     def put_back(self, project: Project, clip: str, identity: str) -> Project:
+        raise NotImplementedError
+
+    def given(self, project: Project, clip: str, item: Item) -> Project:
+        """The project in which a clip has a copy of another's item."""
         raise NotImplementedError
 
     # Cards
@@ -165,6 +176,7 @@ class CardsPage(Page):
         head.stepped.connect(lambda way: self._move(identity, self._index(identity) + way))
         head.dragged.connect(self._show_mark)
         head.dropped.connect(lambda y: self._drop(identity, y))
+        head.carried.connect(lambda at: self._carry(identity, at))
         return card
 
     def menu_of(self, identity: str) -> QMenu:
@@ -226,6 +238,17 @@ class CardsPage(Page):
         self._mark.hide()
         at, gap = self._index(identity), self._gap_at(y)
         self._move(identity, gap - 1 if gap > at else gap)
+
+    def _carry(self, identity: str, at: QPoint) -> None:
+        """Give a copy of an item to the clip at a point of the screen."""
+        self._mark.hide()
+        window = self.window()
+        target = window.clip_at(at) if isinstance(window, HasClips) else None
+        item = next((item for item in self.items(self.clip) if item.id == identity), None)
+        if target is None or item is None:
+            return
+        name = self.names[self.kind_of(item)].lower()
+        self._document.do_each(f"Give the {name}", [target], lambda p, clip: self.given(p, clip, item))
 
     def _move(self, identity: str, to: int) -> None:
         to = min(max(0, to), len(self._cards) - 1)

@@ -9,6 +9,7 @@ from rovix.desktop.sheet.cards_page import CardsPage
 from rovix.desktop.sheet.effect_fields import EffectFields
 from rovix.edit.effects import (
     add_effect,
+    add_effects,
     change_effect,
     duplicate_effect,
     effect_kind,
@@ -51,6 +52,9 @@ class EffectsPage(CardsPage):
 
     def duplicated(self, project: Project, clip: str, identity: str) -> Project:
         return duplicate_effect(project, clip, identity)
+
+    def given(self, project: Project, clip: str, item: Item) -> Project:
+        return add_effects(project, clip, (item,))
 
     def put_back(self, project: Project, clip: str, identity: str) -> Project:
         return reset_effect(project, clip, identity)

@@ -8,7 +8,15 @@ from rovix.desktop.channel_facts import PART_NAMES
 from rovix.desktop.sheet.card import CardFields, Item
 from rovix.desktop.sheet.cards_page import CardsPage
 from rovix.desktop.sheet.look_parts import PartFields, kind_of
-from rovix.edit.look import add_part, change_part, duplicate_part, move_part, remove_part, reset_part
+from rovix.edit.look import (
+    add_part,
+    add_part_like,
+    change_part,
+    duplicate_part,
+    move_part,
+    remove_part,
+    reset_part,
+)
 from rovix.model import Clip, Project
 from rovix.model.clip_kinds import has_words
 
@@ -48,6 +56,9 @@ class LookPage(CardsPage):
 
     def duplicated(self, project: Project, clip: str, identity: str) -> Project:
         return duplicate_part(project, clip, identity)
+
+    def given(self, project: Project, clip: str, item: Item) -> Project:
+        return add_part_like(project, clip, item)
 
     def put_back(self, project: Project, clip: str, identity: str) -> Project:
         return reset_part(project, clip, identity)

@@ -152,6 +152,10 @@ class Viewer(Editing):
         offered = tuple(q for q in quads if q.id in usable)
         return layer_at(offered, self.view.to_frame(point)) or self._empty_words_at(point, usable)
 
+    def layer_under(self, point: QPointF) -> str | None:
+        """The layer under a point of the viewer that can be taken hold of."""
+        return self._hit(point)
+
     def _empty_words_at(self, point: QPointF, usable: set[str]) -> str | None:
         marks = empty_marks(self.view, self._document, self._quads_of)
         return next((name for name, box in marks if name in usable and box.contains(point)), None)
