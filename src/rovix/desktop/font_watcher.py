@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from pathlib import Path
 
 from PySide6.QtCore import QFileSystemWatcher, QObject, QTimer, Signal
@@ -64,8 +65,9 @@ class FontWatcher(QObject):
         found = set()
         for folder in {*font_folders(), *map(str, self._own_folders())}:
             try:
-                entries = [entry for entry in Path(folder).iterdir() if entry.is_file()]
-                found |= {(str(e), e.stat().st_mtime_ns, e.stat().st_size) for e in entries}
+                with os.scandir(folder) as entries:
+                    facts = [(entry.path, entry.stat()) for entry in entries if entry.is_file()]
+                found |= {(path, fact.st_mtime_ns, fact.st_size) for path, fact in facts}
             except OSError:
                 continue
         return frozenset(found)
