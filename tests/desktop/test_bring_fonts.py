@@ -104,3 +104,19 @@ def test_saved_in_another_folder_its_fonts_go_along(make_test_window, tmp_path):
     assert window.document.save(tmp_path / "copy" / "kite.rovix")
     assert (tmp_path / "copy" / "fonts" / "print.ttf").is_file()
     assert FAMILY in families()
+
+
+def test_fonts_beside_a_project_that_is_opened_have_not_come_only_now(make_test_window, tmp_path):
+    window = make_test_window(path=tmp_path / "kite.rovix")
+    window.font_watcher.watch()
+    heard = []
+    window.fonts_changed.connect(lambda: heard.append(True))
+    other = tmp_path / "other"
+    (other / "fonts").mkdir(parents=True)
+    made_font(other / "fonts" / "print.ttf")
+    window.document.show(window.document.whole, other, other / "kite.rovix")
+    window.font_watcher._look()
+    assert not heard
+    made_font(other / "fonts" / "second.ttf", family="Larkmoor Late")
+    window.font_watcher._look()
+    assert heard

@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QFileDialog
 
 from rovix.desktop.dialogs.captions_window import CaptionsWindow
 from rovix.edit import clip_by_id
+from rovix.time import timecode
 from waiting import wait_for
 
 SRT = (
@@ -96,3 +97,18 @@ def test_words_are_written_as_captions(window, tmp_path, monkeypatch, name):
     text = written.read_text()
     assert "Larkmoor" in text
     assert "Kite day" in text
+
+
+def test_what_is_shown_beforehand_is_what_comes(window, tmp_path):
+    path = tmp_path / "long.srt"
+    long = "The kites go up at noon, whatever the weather may be, and come down again when the lamps are lit."
+    path.write_text(f"1\n00:00:01,000 --> 00:00:03,000\n{long}\n")
+    dialog = dialog_of(window, path)
+    rows = [dialog.shown.item(number).text() for number in range(dialog.shown.count())]
+    dialog.accept()
+    made = [clip_by_id(window.document.project, identity) for identity in window.document.selection]
+    rate = window.document.rate
+    assert len(made) > 1
+    assert rows == [
+        f"{timecode(clip.start, rate)}   {clip.text.content}".replace("\n", " ⏎ ") for clip in made
+    ]

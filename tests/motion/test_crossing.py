@@ -177,3 +177,11 @@ def test_boxes_cross_and_what_follows_goes_along():
     project = project_of(box, follower)
     first = Painter(None).paint(picture_plan(project, 0))[..., :3]
     assert not first.any(), "the words go along with the box"
+
+
+@pytest.mark.parametrize("length", [31, 400])
+def test_in_whole_px_from_its_place_it_starts_there_however_short_the_clip(length):
+    crossing = Crossing(from_rest=True, whole_px=True, speed=50.0)
+    found = places(crawling(length=length, crossing=crossing))
+    assert found[0] == 0.0
+    assert np.allclose(np.diff(found), np.round(np.diff(found)))

@@ -32,7 +32,8 @@ class FontWatcher(QObject):
         self._begin = QTimer(self, interval=_BEGIN, singleShot=True)
         self._begin.timeout.connect(self._look)
         self._begin.start()
-        document.opened.connect(self._begin.start)
+        document.opened.connect(self._opened)
+        self._beside = document.base / BESIDE
         self._seen: frozenset[tuple[str, int, int]] | None = None
 
     def watch(self) -> None:
@@ -43,7 +44,15 @@ class FontWatcher(QObject):
             self._watcher.removePaths(sorted(watched - folders))
         if folders - watched:
             self._watcher.addPaths(sorted(folders - watched))
-        self._seen = self._files()
+        self._seen = self._files({*font_folders(), *map(str, self._own_folders())})
+
+    def _opened(self) -> None:
+        """The fonts beside the document were read as it opened: they have not come only now."""
+        before, self._beside = self._beside, self._document.base / BESIDE
+        if self._seen is not None:
+            kept = {fact for fact in self._seen if Path(fact[0]).parent != before}
+            self._seen = frozenset(kept | self._files({str(self._beside)}))
+        self._begin.start()
 
     def _changed(self, folder: str) -> None:
         """A folder where fonts may only come to be is of interest once they do."""
@@ -60,10 +69,10 @@ class FontWatcher(QObject):
         # A folder that is not there yet is noticed by the one that it will be in.
         return there | {str(path.parent) for path in own if not path.is_dir() and path.parent.is_dir()}
 
-    def _files(self) -> frozenset[tuple[str, int, int]]:
+    def _files(self, folders: set[str]) -> frozenset[tuple[str, int, int]]:
         """The files in the folders of fonts; what else changes beside a project is not of interest."""
         found = set()
-        for folder in {*font_folders(), *map(str, self._own_folders())}:
+        for folder in folders:
             try:
                 with os.scandir(folder) as entries:
                     facts = [(entry.path, entry.stat()) for entry in entries if entry.is_file()]

@@ -78,15 +78,15 @@ def caption_style(size: tuple[int, int]) -> TextClip:
 
 
 def _clips(cue: Cue, base: TextClip, sequence: Sequence, options: CaptionOptions) -> list[TextClip]:
+    return [_clip(cue, *timed, base, sequence, options.timed) for timed in timed_parts(cue, options)]
+
+
+def timed_parts(cue: Cue, options: CaptionOptions) -> list[tuple[CaptionPart, tuple[float, float]]]:
+    """The parts of a cue that are on screen one after the other, with the seconds from which and to which.
+
+    A part begins with its first word's time where that is known, else by its share of the letters.
+    """
     parts = caption_parts(cue.text, options.letters, options.lines)
-    times = _times_of_parts(cue, parts)
-    return [
-        _clip(cue, part, span, base, sequence, options.timed) for part, span in zip(parts, times, strict=True)
-    ]
-
-
-def _times_of_parts(cue: Cue, parts: list[CaptionPart]) -> list[tuple[float, float]]:
-    """When each part is on screen: from its first word's time, or by its share of the letters."""
     total = max(1, sum(part.high - part.low for part in parts))
     starts, before = [], 0
     for part in parts:
@@ -95,7 +95,8 @@ def _times_of_parts(cue: Cue, parts: list[CaptionPart]) -> list[tuple[float, flo
         starts.append(known[0] if known and part is not parts[0] else shared)
         before += part.high - part.low
     ends = [*starts[1:], cue.end]
-    return [(start, max(start, end)) for start, end in zip(starts, ends, strict=True)]
+    spans = [(start, max(start, end)) for start, end in zip(starts, ends, strict=True)]
+    return list(zip(parts, spans, strict=True))
 
 
 def _clip(

@@ -9,7 +9,7 @@ from typing import Protocol
 from rovix.errors import RovixError
 
 MOST_BYTES = 32 << 20
-MOST_CUES = 50_000
+MOST_CUES = 10_000
 ENCODINGS = {
     "utf-8": "Unicode (UTF-8)", "utf-16": "Unicode (UTF-16)",
     "cp1252": "Western European", "cp1250": "Central European",

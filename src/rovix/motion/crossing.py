@@ -63,13 +63,12 @@ def crossing_way(
     if crossing.whole_px:
         # Whole frames of whole px: it starts as much farther out as that is more than the way.
         frames = float(ceil(frames - _ROUNDING))
-        first = last - step * frames
-        first = 0.0 if crossing.from_rest else first
+        first = 0.0 if crossing.from_rest else last - step * frames
     needed = ceil(frames - _ROUNDING) + sum(holds)
     if needed > room and crossing.whole_px:
         step = float(np.copysign(max(1, ceil(abs(last - first) / going - _ROUNDING)), step))
         frames = float(min(going, ceil(abs(last - first) / abs(step) - _ROUNDING)))
-        first = last - step * frames
+        first = 0.0 if crossing.from_rest else last - step * frames
     elif needed > room:
         # Too short for the speed: as much faster as the clip is lacking, holds and all.
         share = room / needed if needed else 1.0

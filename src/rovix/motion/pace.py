@@ -8,6 +8,7 @@ import numpy as np
 
 from rovix.model import Move, PictureClip
 from rovix.model.clip_kinds import has_words
+from rovix.model.identity import IdentityCache
 from rovix.motion.at_frame import layer_at
 from rovix.motion.order import BY_PLACE, move_ranks
 from rovix.motion.spans import MoveSpans, move_spans
@@ -17,10 +18,18 @@ from rovix.motion.typing import gaps_of
 from rovix.time import Rate
 
 _ROUNDING = 1e-6
+_spans: IdentityCache[MoveSpans] = IdentityCache(most=8 << 20)
 
 
 def clip_spans(clip: PictureClip, rate: Rate) -> MoveSpans:
     """The spans of a layer's moves; those by pace as long as its words ask for."""
+    if all(move.pace is None for move in clip.moves):
+        return move_spans(clip.moves, clip.length, rate)
+    # Asked for at each painting of the timeline; of uneven typing all gaps are drawn for it.
+    return _spans.get(clip, lambda: _paced_spans(clip, rate), rate)
+
+
+def _paced_spans(clip: PictureClip, rate: Rate) -> MoveSpans:
     asked = {move.id: asked_frames(clip, move, rate) for move in clip.moves if move.pace is not None}
     return move_spans(clip.moves, clip.length, rate, asked)
 

@@ -13,19 +13,25 @@ from rovix.desktop.new_text import styled
 from rovix.desktop.sheet.drop_down import DropDown
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.parts import Rows
-from rovix.edit.captions import MOST_LETTERS, MOST_LINES, CaptionOptions, caption_style, captions_in
+from rovix.edit.captions import (
+    MOST_LETTERS,
+    MOST_LINES,
+    CaptionOptions,
+    caption_style,
+    captions_in,
+    timed_parts,
+)
 from rovix.errors import RovixError
 from rovix.exchange import CAPTION_FORMATS
 from rovix.exchange.captions import ENCODINGS, Captions, read_captions
 from rovix.model import Project, TextClip
-from rovix.text.caption_lines import caption_parts
 from rovix.time import timecode
 
 if TYPE_CHECKING:
     from rovix.desktop.frame import Frame
 
 _LETTERS, _LINES, _TIMED = "captions/letters", "captions/lines", "captions/timed"
-_SHOWN = 200  # layers that are listed before they are made
+_SHOWN = 200  # captions whose layers are listed before they are made
 
 
 class CaptionsWindow(QDialog):
@@ -48,7 +54,6 @@ class CaptionsWindow(QDialog):
             "Words come at their own times", checked=settings.value(_TIMED, True, bool) is True
         )
         self.timed.setToolTip("The entrance goes word by word, each at the time that the file has for it.")
-        self.timed.setVisible(any(cue.times for cue in captions.cues))
         self.encoding = DropDown(accessibleName="Written in", toolTip="What the file is written in.")
         for name, said in ENCODINGS.items():
             self.encoding.addItem(said, name)
@@ -57,8 +62,7 @@ class CaptionsWindow(QDialog):
         self.encoding.show_data(captions.encoding)
         self.shown = QListWidget(accessibleName="The captions as they will be", wordWrap=True)
         self.shown.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self._told = QLabel("\n".join(captions.told), objectName="muted", wordWrap=True)
-        self._told.setVisible(bool(captions.told))
+        self._told = QLabel("", objectName="muted", wordWrap=True)
         self._lay_out()
         for field in (self.letters, self.lines):
             field.tried.connect(lambda _: self.look())
@@ -106,15 +110,19 @@ class CaptionsWindow(QDialog):
         options, rate = self.options, self._window.document.rate
         self.shown.clear()
         count = 0
-        for cue in self._captions.cues:
-            for part in caption_parts(cue.text, options.letters, options.lines):
+        cues = self._captions.cues
+        for cue in cues[:_SHOWN]:
+            for part, (start, _) in timed_parts(cue, options):
                 count += 1
-                if count <= _SHOWN:
-                    words = part.words(cue.text).replace("\n", " ⏎ ")
-                    self.shown.addItem(f"{timecode(rate.frames(cue.start), rate)}   {words}")
-        if count > _SHOWN:
-            self.shown.addItem(f"… and {count - _SHOWN} more")
-        self._heading.setText(f"{self._path.name}: {len(self._captions.cues)} captions, {count} layers")
+                words = part.words(cue.text).replace("\n", " ⏎ ")
+                self.shown.addItem(f"{timecode(rate.frames(start), rate)}   {words}")
+        if len(cues) > _SHOWN:
+            self.shown.addItem(f"… and {len(cues) - _SHOWN} captions more")
+        layers = f"{count} layers" if len(cues) <= _SHOWN else "a layer or more each"
+        self._heading.setText(f"{self._path.name}: {len(cues)} captions, {layers}")
+        self._told.setText("\n".join(self._captions.told))
+        self._told.setVisible(bool(self._captions.told))
+        self.timed.setVisible(any(cue.times for cue in cues))
 
     def _read_again(self) -> None:
         try:

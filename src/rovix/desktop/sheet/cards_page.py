@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QMenu, QPushButton, Q
 from rovix.desktop.document import Document
 from rovix.desktop.sheet.card import Card, CardFields, Item
 from rovix.desktop.sheet.page import ClipEdit, Page
+from rovix.desktop.window_above import window_above
 from rovix.edit.counterparts import counterpart
 from rovix.edit.tree import clip_of, title_of
 from rovix.errors import RovixError
@@ -242,8 +243,8 @@ class CardsPage(Page):
     def _carry(self, identity: str, at: QPoint) -> None:
         """Give a copy of an item to the clip at a point of the screen."""
         self._mark.hide()
-        window = self.window()
-        target = window.clip_at(at) if isinstance(window, HasClips) else None
+        window = window_above(self, HasClips)  # type: ignore[type-abstract]
+        target = None if window is None else window.clip_at(at)
         item = next((item for item in self.items(self.clip) if item.id == identity), None)
         if target is None or item is None:
             return

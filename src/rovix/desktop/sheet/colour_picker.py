@@ -35,6 +35,7 @@ from rovix.desktop.sheet.colour_plane import (
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.parts import Segments
 from rovix.desktop.theme import colour
+from rovix.desktop.window_above import window_above
 
 _HEX = re.compile(r"#?([0-9a-fA-F]{3}|[0-9a-fA-F]{6}|[0-9a-fA-F]{8})")
 _IN_A_ROW, _MOST_USED = 9, 18
@@ -130,11 +131,7 @@ class ColourPicker(QFrame):
 
     def _knowing(self) -> HasColours | None:
         parent = self.parentWidget()
-        window = parent.window() if parent is not None else None
-        while window is not None and not isinstance(window, HasColours):
-            above = window.parentWidget()
-            window = above.window() if above is not None else None
-        return window
+        return None if parent is None else window_above(parent, HasColours)  # type: ignore[type-abstract]
 
     def open_on(self, text: str, button: QWidget) -> None:
         """Begin at a colour, below a button."""

@@ -22,6 +22,7 @@ from PySide6.QtWidgets import QLineEdit, QMenu, QWidget
 from rovix.desktop.sheet.mixed import Mixed
 from rovix.desktop.sheet.shown_unit import FIRST, HasRate, Shown
 from rovix.desktop.theme import colour, font
+from rovix.desktop.window_above import window_above
 from rovix.edit.sums import Sum, sum_from
 
 _COARSE, _FINE = 10.0, 0.1
@@ -350,11 +351,7 @@ class NumberField(QWidget):
         return None if window is None else window.frames_a_second()
 
     def _window_with_rate(self) -> HasRate | None:
-        window: QWidget | None = self.window()
-        while window is not None and not isinstance(window, HasRate):
-            parent = window.parentWidget()
-            window = None if parent is None else parent.window()
-        return window
+        return window_above(self, HasRate)  # type: ignore[type-abstract]
 
     def _check(self, shown: float) -> None:
         low, high = self._limits()
