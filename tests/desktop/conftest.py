@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import numpy as np
 import pytest
 from PySide6.QtCore import QSettings
 from PySide6.QtTest import QTest
@@ -12,7 +13,7 @@ from rovix.desktop.app import make_application
 from rovix.desktop.dialogs.sequence_settings import SequenceSettings
 from rovix.desktop.document import Document
 from rovix.desktop.window import Window
-from rovix.engine.picture_service import LocalPictures, PictureService
+from rovix.engine.picture_service import LocalPictures, Picture, PictureService
 from rovix.model import BackgroundClip, Outline, Plain
 from rovix.motion.ready_moves import pop, rise_and_fade
 
@@ -47,6 +48,13 @@ class Answers:
         return answer
 
 
+class BlankCards(LocalPictures):
+    """Cards without their pictures: drawing all of them takes seconds in each test that selects a layer."""
+
+    def _drawn(self, frame):
+        return Picture(frame, np.zeros((self._size[1], self._size[0], 4), np.uint8), (), 0.0)
+
+
 @pytest.fixture
 def make_test_window(qapp, tmp_path, monkeypatch):
     """Makes windows and shuts them down; state and settings go to the test's own folder."""
@@ -59,11 +67,11 @@ def make_test_window(qapp, tmp_path, monkeypatch):
         monkeypatch.setattr(QFileDialog, name, lambda *_, nothing=nothing: (nothing, ""))
     windows = []
 
-    def make(project=None, base=None, path=None, workers=0):
+    def make(project=None, base=None, path=None, workers=0, cards=None):
         document = Document(project or small_project(), base or tmp_path, path)
         service = PictureService(workers, memory=64 << 20) if workers else LocalPictures()
         settings = QSettings(str(tmp_path / "settings.ini"), QSettings.Format.IniFormat)
-        window = Window(document, service, LocalPictures(), settings)
+        window = Window(document, service, cards or BlankCards(), settings)
         window.ask = Answers()
         window.ask_number = lambda *_: None
         window.ask_folder = lambda *_: None

@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QApplication, QComboBox
 from rovix.desktop.sheet.drop_down import DropDown
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.edit import move_of
+from waiting import wait_for
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -96,7 +97,7 @@ def test_notches_that_follow_each_other_are_one_change(field):
     for _ in range(5):
         turn(field, 1)
     assert [kind for kind, _ in field.heard] == ["tried"] * 5
-    QTest.qWait(650)
+    assert wait_for(lambda: len(field.heard) > 5, 20_000)
     assert field.heard[5:] == [("set", pytest.approx(0.55))]
     turn(field, -1)
     field.clearFocus()

@@ -13,6 +13,7 @@ from rovix.desktop.dialogs.finder import Finder
 from rovix.desktop.timeline.rows import rows_of
 from rovix.edit import change_text, clip_by_id, move_of
 from rovix.engine import open_project
+from rovix.engine.picture_service import LocalPictures
 from rovix.formats import project_bytes, read_project, write_project
 from rovix.motion import describe
 from waiting import wait_for
@@ -348,7 +349,8 @@ def test_hovering_a_card_tries_it_on_leaving_drops_it_clicking_takes_it_on(windo
     assert move_of(clip(window, "small"), "entrance") is None
 
 
-def test_cards_show_the_selected_words(window):
+def test_cards_show_the_selected_words(make_test_window):
+    window = make_test_window(cards=LocalPictures())
     window.document.select("small")
     cards = window.shelf._cards
     assert wait_for(lambda: all(card._image is not None for card in cards), 20_000)

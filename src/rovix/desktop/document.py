@@ -52,7 +52,7 @@ class Document(QObject):
         self._tuned = "entrance"
         self.suspended: str | None = None
         """The layer whose moves the picture leaves out, while its words are edited there."""
-        self.keys = KeySelection()
+        self.keys = KeySelection(self)
         self.typing = False
         """Whether the draft is words being typed: work that must not be lost, unlike a try-on."""
         self._without: tuple[Project, Project] | None = None

@@ -49,7 +49,7 @@ class Files:
         self._document = window.document
         self._settings = settings
         self.recovery = Recovery(window.document)
-        self.versions = VersionKeeper()
+        self.versions = VersionKeeper(window.document)
         self.versions.refused.connect(window.document.told)
 
     def new(self) -> None:

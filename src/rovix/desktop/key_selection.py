@@ -19,8 +19,8 @@ class KeySelection(QObject):
 
     changed = Signal()
 
-    def __init__(self) -> None:
-        super().__init__()
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
         self._spots: frozenset[Spot] = frozenset()
 
     def __bool__(self) -> bool:

@@ -34,7 +34,7 @@ class Projector(QObject):
     cache_changed = Signal()
 
     def __init__(self, document: Document, service: Pictures, player: Player) -> None:
-        super().__init__()
+        super().__init__(document)
         self._document, self._service, self.player = document, service, player
         self.picture: Picture | None = None
         self._pipes = Pipes(self._hear, self)

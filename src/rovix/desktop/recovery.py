@@ -24,7 +24,7 @@ class Recovery(QObject):
     """Keeps the work on the document that is open; each document has a keeper of its own."""
 
     def __init__(self, document: Document) -> None:
-        super().__init__()
+        super().__init__(document)
         self._document = document
         self._timer = QTimer(self, singleShot=True, interval=AFTER)
         self._timer.timeout.connect(self.write)

@@ -25,7 +25,7 @@ class Tapper(QObject):
     told = Signal(str)
 
     def __init__(self, document: Document, projector: Projector) -> None:
-        super().__init__()
+        super().__init__(document)
         self._document, self._projector = document, projector
         self._taps: list[float] = []
         self._frames: list[int] = []

@@ -25,7 +25,7 @@ class Thumbnails(QObject):
     levels_changed = Signal()
 
     def __init__(self, document: Document, service: ThumbnailMaker) -> None:
-        super().__init__()
+        super().__init__(document)
         self._document, self._service = document, service
         self._found: dict[Hashable, Any] = {}
         self._asked: set[Hashable] = set()

@@ -16,8 +16,8 @@ class VersionKeeper(QObject):
 
     refused = Signal(str)
 
-    def __init__(self) -> None:
-        super().__init__()
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
         self._thread = ThreadPoolExecutor(1, thread_name_prefix="versions")
         self._told: set[Path] = set()
 

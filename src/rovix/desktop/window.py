@@ -79,6 +79,8 @@ class Window(WindowDialogs, WindowLevels, WindowMedia, WindowColours):
     ) -> None:
         # Long: parts are made in the order in which they know each other.
         super().__init__()
+        # What has no parent outlives the window: its connections hold the window, unseen by Python.
+        document.setParent(self)
         self.document = document
         self.settings = settings
         self.setAcceptDrops(True)

@@ -37,8 +37,8 @@ class CardPictures(QObject):
 
     drawn = Signal(int, QImage)
 
-    def __init__(self, service: Pictures) -> None:
-        super().__init__()
+    def __init__(self, service: Pictures, parent: QObject) -> None:
+        super().__init__(parent)
         self._service = service
         self._pipes = Pipes(self._hear, self)
         self._service.on_watch = self._pipes.watch

@@ -81,7 +81,7 @@ class _Files(QAbstractListModel):
     """The project's media whose name holds the words searched for."""
 
     def __init__(self, document: Document) -> None:
-        super().__init__()
+        super().__init__(document)
         self._document = document
         self._shown: list[Media] = []
         self._uses: dict[str, int] = {}

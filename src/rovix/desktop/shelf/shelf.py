@@ -83,7 +83,7 @@ class Shelf(QFrame):
         self._waiting = True
         self._fitting = False
         self._shown_order: list[int] = []
-        self.pictures = CardPictures(service)
+        self.pictures = CardPictures(service, self)
         self.pictures.drawn.connect(self._card_drawn)
         self._hint = QLabel("", objectName="muted", wordWrap=True)
         self.keeping = Keeping(document, self._kept_changed)

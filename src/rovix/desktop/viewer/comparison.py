@@ -20,7 +20,7 @@ class Comparison(QObject):
     changed = Signal()
 
     def __init__(self, document: Document) -> None:
-        super().__init__()
+        super().__init__(document)
         self._document = document
         self.kind, self.count = "curves", 4
         self.variants: list[Variant] = []
