@@ -19,7 +19,7 @@ from rovix.model import (
     Track,
     Transform,
 )
-from rovix.motion import Scene, clip_spans, describe, picture_plan, plan_key
+from rovix.motion import Scene, clip_spans, describe, distance, picture_plan, plan_key
 from rovix.motion.layer import LayerMotion
 from rovix.motion.order import move_ranks
 from rovix.motion.ready_moves import READY_MOVES, pop, ready_moves, rise_and_fade, wave, word_slides
@@ -243,6 +243,29 @@ def test_off_frame_has_no_ink_in_the_picture_and_just_so(channel, side, x, scale
     out = left >= 320 + 0.99 or right <= -320 - 0.99 or top >= 180 + 0.99 or bottom <= -180 - 0.99
     # Moved away along a tipped plane whose vanishing point is in the frame, words only grow small.
     assert out or (right - left < 2 and bottom - top < 2)
+
+
+@settings(max_examples=15, deadline=None)
+@given(
+    st.sampled_from(["x", "y"]),
+    st.floats(-180, 180),
+    st.floats(-80, 80),
+    st.sampled_from(["Kite", "a b", "Up\ndown"]),
+)
+def test_halving_four_times_at_once_finds_what_halving_one_by_one_does(channel, turn, tip, text):
+    move = Move(id="m", role="entrance", pieces="letters", channels=(
+        Departure(channel=channel, amount=Amount(value=-1.0, unit="off-frame")),
+    ))  # fmt: skip
+    place = Transform(rotation_z=turn, rotation_x=tip)
+
+    def found():
+        motion = LayerMotion(title(text, moves=[move], transform=place), (640, 360), Rate(30))
+        return motion._stages[0].off_frame(channel, -1.0)
+
+    together = found()
+    with pytest.MonkeyPatch.context() as patched:
+        patched.setattr(distance, "_FEW", 0)
+        assert np.array_equal(together, found())
 
 
 def test_hidden_pieces_wait_for_their_turn():
