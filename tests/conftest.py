@@ -15,7 +15,7 @@ from hypothesis import settings
 
 from core_tests import is_core
 from rovix.demo import DATA, DEMO_PROJECT
-from rovix.engine import open_project
+from rovix.engine.open_project import open_project
 
 # The machines that tests run on are throttled at times: how long an example takes says nothing.
 settings.register_profile("unhurried", deadline=None)

@@ -6,7 +6,8 @@ from multiprocessing.connection import Connection
 from pathlib import Path
 
 from builders import project_of, title
-from rovix.engine.export import ExportJob, export
+from rovix.engine.export import export
+from rovix.engine.export_job import ExportJob
 from rovix.formats import write_project
 from rovix.model import Project
 from rovix.time import Span

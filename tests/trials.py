@@ -13,8 +13,9 @@ from rovix.errors import RovixError
 from rovix.formats.look_file import parse_look
 from rovix.formats.move_file import MOVES
 from rovix.formats.project_file import parse_project, project_bytes
-from rovix.media import Mixer, probe
 from rovix.media.apart import apart
+from rovix.media.mix import Mixer
+from rovix.media.probe import probe
 from rovix.media.sound import SoundFile
 from rovix.media.stills import decode_still
 from rovix.media.video import VideoReader

@@ -15,11 +15,11 @@ import numpy as np
 from measured import KEPT, measured
 
 from rovix.demo import DEMO_PROJECT
-from rovix.engine import open_project
-from rovix.media import MediaLibrary
+from rovix.engine.open_project import open_project
 from rovix.media.encoders.mp4 import Mp4Writer
+from rovix.media.library import MediaLibrary
 from rovix.motion import picture_plan
-from rovix.paint import Painter
+from rovix.paint.painter import Painter
 from rovix.time import Span
 
 FRAMES = (20, 110, 236, 300, 410)

@@ -11,8 +11,8 @@ from rovix.model import Key, Keys, Outline, Project, Sequence, Text, TextClip, T
 from rovix.model.effects import EFFECTS
 from rovix.model.look import Fill, Look
 from rovix.motion import picture_plan
-from rovix.paint import Painter
 from rovix.paint.canvas import Canvas
+from rovix.paint.painter import Painter
 
 SIZE = (1920, 1080)
 WORDS = "Thirty letters over the meadow up"

@@ -31,7 +31,7 @@ from rovix.model import Track as Row
 from rovix.motion import picture_plan
 from rovix.motion import shutter as shutters
 from rovix.motion.layer import LayerMotion
-from rovix.paint import Painter
+from rovix.paint.painter import Painter
 from rovix.time import Rate
 
 SIZE = (1920, 1080)

@@ -24,8 +24,8 @@ from rovix.model import (
 )
 from rovix.motion import picture_plan
 from rovix.motion.layer import LayerMotion
-from rovix.paint import Painter
 from rovix.paint.glyph_paths import piece_paths
+from rovix.paint.painter import Painter
 from rovix.time import Rate
 
 LETTERS, DRAWN = 500, 2000

@@ -35,9 +35,9 @@ from rovix.model import (
     Transform,
 )
 from rovix.motion import picture_plan
-from rovix.paint import Painter
 from rovix.paint.canvas import Canvas
 from rovix.paint.glyph_paths import piece_paths
+from rovix.paint.painter import Painter
 
 THIRTY = "Kites over Larkmoor\nfly on Sunday"
 PARTS: dict[str, LookPart] = {

@@ -33,7 +33,7 @@ from rovix.model.effects.echo_trail import EchoTrail
 from rovix.model.effects.fill_sweep import FillSweep
 from rovix.model.effects.wrap_around import WrapAround
 from rovix.motion import picture_plan
-from rovix.paint import Painter
+from rovix.paint.painter import Painter
 from rovix.time import Span
 
 FOLDER = Path(__file__).parents[1] / "docs" / "screenshots"

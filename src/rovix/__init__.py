@@ -14,7 +14,7 @@ __all__ = ["open_project"]
 def __getattr__(name: str) -> Any:
     # Opening pulls in the painter and the codecs; `import rovix.time` should not.
     if name == "open_project":
-        from rovix.engine import open_project
+        from rovix.engine.open_project import open_project
 
         return open_project
     raise AttributeError(f"module 'rovix' has no attribute '{name}'")

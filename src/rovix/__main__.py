@@ -1,6 +1,6 @@
 """`python -m rovix`."""
 
-from rovix.cli import main
+from rovix.entry import main
 
 if __name__ == "__main__":
     main()

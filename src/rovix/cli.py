@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-import os
 import re
 import sys
 from collections.abc import Callable, Iterator
@@ -12,17 +11,15 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 import click
-from rich.console import Console
-from rich.progress import BarColumn, MofNCompleteColumn, Progress, TextColumn, TimeRemainingColumn
 
 from rovix import __version__
+from rovix.entry import has_display
 from rovix.errors import RovixError
 from rovix.model import Move, Project, Sequence, TextClip
-from rovix.processes import warm_up
 from rovix.time import Rate, Span, timecode
 
 if TYPE_CHECKING:
-    from rovix.engine import OpenProject
+    from rovix.engine.open_project import OpenProject
 
 
 class _Size(click.ParamType):
@@ -240,20 +237,13 @@ def new(out: Path, size: tuple[int, int], rate: Rate) -> None:
 @click.argument("project", required=False)
 def open_window(project: str | None) -> None:
     """Open the window on PROJECT, or on the demo."""
-    if not _has_display():
+    if not has_display():
         raise RovixError("There is no display to open a window on. See rovix --help for what works without.")
     _run(None if project in (None, "demo") else Path(str(project)))
 
 
-def _has_display() -> bool:
-    """Whether there is a screen to open a window on."""
-    return any(os.environ.get(name) for name in ("QT_QPA_PLATFORM", "DISPLAY", "WAYLAND_DISPLAY"))
-
-
 def _run(path: Path | None) -> None:
-    """The window until it is closed. The server of processes starts first: it imports what drawing needs
-    while this process imports what the window does."""
-    warm_up()
+    """The window until it is closed."""
     from rovix.desktop.app import run
 
     sys.exit(run(path))
@@ -262,7 +252,7 @@ def _run(path: Path | None) -> None:
 @main.command()
 def demo() -> None:
     """Open the Larkmoor Kite Day demo; without a display, export it to build/demo.mp4."""
-    if _has_display():
+    if has_display():
         _run(None)
     out = Path("build") / "demo.mp4"
     click.echo(f"There is no display to open a window on, so the demo is exported to {out}.", err=True)
@@ -274,7 +264,7 @@ def demo() -> None:
 
 def _opened(project: str, sequence: str | None = None) -> Any:
     from rovix.demo import DEMO_PROJECT
-    from rovix.engine import open_project
+    from rovix.engine.open_project import open_project
 
     return open_project(DEMO_PROJECT if project == "demo" else Path(project), sequence)
 
@@ -302,7 +292,7 @@ def _moves(role: str | None) -> list[dict[str, Any]]:
 
 
 def _warnings(project: Project, base: Path) -> list[str]:
-    from rovix.media import MediaLibrary
+    from rovix.media.library import MediaLibrary
     from rovix.model.consistency import used_families
     from rovix.text import missing_families
 
@@ -333,6 +323,9 @@ def _progress(title: str) -> Iterator[Callable[[int, int], None] | None]:
     if not sys.stderr.isatty():
         yield None
         return
+    from rich.console import Console  # which the window and short commands do without
+    from rich.progress import BarColumn, MofNCompleteColumn, Progress, TextColumn, TimeRemainingColumn
+
     columns = (TextColumn("{task.description}"), BarColumn(), MofNCompleteColumn(), TimeRemainingColumn())
     with Progress(*columns, console=Console(stderr=True)) as bar:
         task = bar.add_task(title, total=None)

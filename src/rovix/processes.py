@@ -14,6 +14,7 @@ import sys
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
+from importlib import import_module
 from multiprocessing import forkserver
 from multiprocessing.connection import Connection
 from multiprocessing.process import BaseProcess
@@ -21,7 +22,7 @@ from pathlib import Path
 from types import ModuleType
 from typing import Any
 
-_PRELOADED = "rovix.preloaded"
+_PRELOADED = ["rovix.collecting_later", "rovix.preloaded"]
 # NumPy's own threads are started when it is imported; the server is to have none.
 _ONE_THREAD = {"OPENBLAS_NUM_THREADS": "1", "OMP_NUM_THREADS": "1", "MKL_NUM_THREADS": "1"}
 
@@ -38,17 +39,18 @@ class Limits:
 def warm_up() -> None:
     """Start the server, so that it is ready when the first process is needed."""
     context = multiprocessing.get_context("forkserver")
-    context.set_forkserver_preload([_PRELOADED])
+    context.set_forkserver_preload(_PRELOADED)
     with _one_thread():
         # By the object, whose method processes of ours replace.
         _server().ensure_running()
 
 
 def started(
-    work: Callable[..., None], *arguments: Any, limits: Limits | None = None
+    work: Callable[..., None] | str, *arguments: Any, limits: Limits | None = None
 ) -> tuple[BaseProcess, Connection]:
     """A new process that does `work(connection, *arguments)`, and our end of its connection.
 
+    Work that this process has no need to import is named, as 'module:function'.
     It ignores Ctrl+C, which goes to the whole group: whoever started it decides when it ends.
     """
     warm_up()
@@ -64,7 +66,7 @@ def started(
 
 def _begin(
     server: str,
-    work: Callable[..., None],
+    work: Callable[..., None] | str,
     connection: Connection,
     limits: Limits | None,
     arguments: tuple[Any, ...],
@@ -75,7 +77,13 @@ def _begin(
     _share(server)
     if limits is not None:
         _limit(limits)
-    work(connection, *arguments)
+    (_named(work) if isinstance(work, str) else work)(connection, *arguments)
+
+
+def _named(work: str) -> Callable[..., None]:
+    module, _, name = work.partition(":")
+    found: Callable[..., None] = getattr(import_module(module), name)
+    return found
 
 
 def _server() -> Any:

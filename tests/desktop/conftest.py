@@ -13,7 +13,8 @@ from rovix.desktop.app import make_application
 from rovix.desktop.dialogs.sequence_settings import SequenceSettings
 from rovix.desktop.document import Document
 from rovix.desktop.window import Window
-from rovix.engine.picture_service import LocalPictures, Picture, PictureService
+from rovix.engine.local_pictures import LocalPictures
+from rovix.engine.picture_service import Picture, PictureService
 from rovix.model import BackgroundClip, Outline, Plain
 from rovix.motion.ready_moves import pop, rise_and_fade
 

@@ -62,7 +62,7 @@ from rovix.desktop.channel_facts import fact_of
 from rovix.edit.address import animated_of
 from rovix.edit.effects import add_effect
 from rovix.edit.keys import toggle_keys
-from rovix.engine import OpenProject
+from rovix.engine.open_project import OpenProject
 from rovix.formats import read_project, write_project
 from rovix.formats.schema import schema_text
 from rovix.model.effects import EFFECTS

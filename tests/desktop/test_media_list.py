@@ -14,7 +14,7 @@ from rovix.desktop.shelf.media_list import media_facts
 from rovix.desktop.timeline.canvas import MEDIA_KIND
 from rovix.desktop.timeline.scale import Scale
 from rovix.edit.importing import with_media
-from rovix.media import probe
+from rovix.media.probe import probe
 from rovix.model import Media, Project
 from waiting import wait_for
 

@@ -14,7 +14,8 @@ from rovix.desktop.messages import Messages
 from rovix.desktop.sheet.curve_box import CurveBox
 from rovix.desktop.sheet.motion.move_strip import Block, MoveStrip
 from rovix.desktop.sheet.parts import KeyPip, Segments
-from rovix.desktop.sound import SampleStream, SoundClock
+from rovix.desktop.sound import SoundClock
+from rovix.desktop.sound_out import SampleStream
 from rovix.desktop.timeline.gestures import Aim, Gesture, part_at
 from rovix.desktop.timeline.rows import content_height, row_at, rows_of
 from rovix.desktop.timeline.ruler import stretches

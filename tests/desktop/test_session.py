@@ -24,7 +24,7 @@ def test_importing_ends_with_the_project_that_it_was_for(window, tmp_path, demo_
         go_on.wait(30)
         return Media(id="m", path="hill.mp4", kind="footage", length=3.0, width=64, height=36, rate="30")
 
-    monkeypatch.setattr("rovix.desktop.importing.probe", slow)
+    monkeypatch.setattr("rovix.media.probe.probe", slow)
     window.import_media([demo_data / "hill-morning.mp4"])
     assert wait_for(at_work.is_set, 30_000)
     window.files.open_path(other_project(tmp_path))
@@ -45,7 +45,7 @@ def test_a_search_for_files_ends_with_its_project_too(window, tmp_path, monkeypa
         return {"m": Media(id="m", path="found.mp4", kind="footage")}
 
     lost = Media(id="m", path="lost.mp4", kind="footage")
-    monkeypatch.setattr("rovix.desktop.relinking.find_media", slow)
+    monkeypatch.setattr("rovix.media.relink.find_media", slow)
     window.document.do("List", lambda p: project_of(title("A", id="a"), media=(lost,)))
     window.ask_folder = lambda _: tmp_path
     window.relink_missing()

@@ -12,8 +12,8 @@ from rovix.desktop.commands import COMMANDS, MENUS
 from rovix.desktop.dialogs.finder import Finder
 from rovix.desktop.timeline.rows import rows_of
 from rovix.edit import change_text, clip_by_id, move_of
-from rovix.engine import open_project
-from rovix.engine.picture_service import LocalPictures
+from rovix.engine.local_pictures import LocalPictures
+from rovix.engine.open_project import open_project
 from rovix.formats import project_bytes, read_project, write_project
 from rovix.motion import describe
 from waiting import wait_for

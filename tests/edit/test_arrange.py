@@ -18,7 +18,7 @@ from rovix.model import Key, Keys, ShapeClip, Sound, SoundClip, Transform
 from rovix.model.limits import DEEPEST
 from rovix.motion import picture_plan
 from rovix.motion.quads import picture_quads
-from rovix.paint import Painter
+from rovix.paint.painter import Painter
 
 SIZE = (640, 360)
 

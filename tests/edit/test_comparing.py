@@ -20,7 +20,7 @@ from rovix.errors import RovixError
 from rovix.model import ShapeClip
 from rovix.motion import describe, picture_plan
 from rovix.motion.ready_moves import pop, wave
-from rovix.paint import Painter
+from rovix.paint.painter import Painter
 
 replace = msgspec.structs.replace
 

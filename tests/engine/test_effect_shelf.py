@@ -18,7 +18,7 @@ from rovix.model.effect_chain import EffectChain
 from rovix.model.effects import EFFECTS
 from rovix.model.effects.wipe import Follow, Wipe
 from rovix.motion import picture_plan
-from rovix.paint import Painter
+from rovix.paint.painter import Painter
 from rovix.time import Rate
 
 

@@ -18,7 +18,9 @@ from PIL import Image
 
 from builders import project_of, psnr, title
 from rovix.demo import DEMO_PROJECT
-from rovix.engine import ExportJob, OpenProject, export, open_project
+from rovix.engine.export import export
+from rovix.engine.export_job import ExportJob
+from rovix.engine.open_project import OpenProject, open_project
 from rovix.engine.unsaved_work import tidy
 from rovix.errors import RovixError
 from rovix.formats import write_project

@@ -3,7 +3,7 @@ import time
 import pytest
 
 from builders import project_of, title
-from rovix.engine.export import ExportJob
+from rovix.engine.export_job import ExportJob
 from rovix.engine.export_process import ExportProcess
 from rovix.motion.ready_moves import wave
 from rovix.time import Span

@@ -11,7 +11,7 @@ from rovix.formats.look_file import SavedLook, read_look, write_look
 from rovix.model import Fill, Glow, Look, Plain
 from rovix.model.consistency import inconsistencies
 from rovix.motion import picture_plan
-from rovix.paint import Painter
+from rovix.paint.painter import Painter
 from rovix.time import Rate
 
 LOOK = Look(parts=(Fill(id="f", paint=Plain(colour="#123456")), Glow(id="g", size=30.0)))

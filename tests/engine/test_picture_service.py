@@ -15,10 +15,11 @@ import pytest
 from builders import project_of, title
 from listening import wanted
 from rovix.edit import change_text
-from rovix.engine import OpenProject
 from rovix.engine.delta import Known, apply_delta, make_delta
+from rovix.engine.local_pictures import LocalPictures
+from rovix.engine.open_project import OpenProject
 from rovix.engine.picture_cache import Kept, PictureCache, PictureIndex
-from rovix.engine.picture_service import LocalPictures, PictureService
+from rovix.engine.picture_service import PictureService
 from rovix.engine.player import Player, SilentClock
 from rovix.engine.sample_source import SampleSource
 from rovix.media.mix import sample_at

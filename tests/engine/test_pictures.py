@@ -5,7 +5,7 @@ import numpy as np
 import pytest
 
 from builders import project_of, psnr, title
-from rovix.engine import OpenProject
+from rovix.engine.open_project import OpenProject
 from rovix.model import BackgroundClip, GroupClip, Paper, Plain, Track, Transform
 from rovix.motion.ready_moves import READY_MOVES
 from rovix.motion.reversal import reversed_move

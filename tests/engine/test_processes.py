@@ -15,7 +15,8 @@ import pytest
 from builders import project_of, title
 from rovix.edit import change_text
 from rovix.engine.crew import Crew
-from rovix.engine.export import ExportJob, export
+from rovix.engine.export import export
+from rovix.engine.export_job import ExportJob
 from rovix.engine.picture_service import PictureService
 from rovix.engine.ring import NoRoom, Ring
 from rovix.errors import RovixError

@@ -8,7 +8,7 @@ import pytest
 from builders import project_of, title
 from listening import wanted
 from made_fonts import FAMILY, made_font
-from rovix.engine import OpenProject
+from rovix.engine.open_project import OpenProject
 from rovix.engine.picture_service import PictureService
 from rovix.engine.project_fonts import bring_in, carry_fonts, check_font
 from rovix.errors import RovixError

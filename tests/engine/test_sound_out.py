@@ -6,8 +6,9 @@ import pytest
 
 from builders import project_of, title
 from rovix.demo.generate import write_sound
-from rovix.engine import ExportJob, export
-from rovix.media import probe
+from rovix.engine.export import export
+from rovix.engine.export_job import ExportJob
+from rovix.media.probe import probe
 from rovix.model import FootageClip, Sound, SoundClip
 from rovix.time import Span
 from sounds import read_sound

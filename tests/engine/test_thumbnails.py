@@ -10,7 +10,8 @@ import pytest
 
 from builders import loud_project
 from made_files import square_wave
-from rovix.engine.thumbnails import LocalThumbnailMaker, ThumbnailProcess, levels, strip, waveform
+from rovix.engine.file_views import levels, strip, waveform
+from rovix.engine.thumbnails import LocalThumbnailMaker, ThumbnailProcess
 
 
 def test_a_strip_is_spread_over_the_film(demo_data):

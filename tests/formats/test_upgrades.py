@@ -17,7 +17,7 @@ from rovix.model import Fill, Outline
 from rovix.model.effects.fill_sweep import FillSweep
 from rovix.model.effects.reveal_box import RevealBox
 from rovix.motion import picture_plan
-from rovix.paint import Painter
+from rovix.paint.painter import Painter
 
 LOOK = {
     "fill": "#102030",

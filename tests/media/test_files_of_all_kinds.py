@@ -11,7 +11,8 @@ from PIL import Image
 
 from made_files import hostile_files, plain, video
 from rovix.errors import RovixError
-from rovix.media import MediaLibrary, probe
+from rovix.media.library import MediaLibrary
+from rovix.media.probe import probe
 from rovix.media.stills import read_still, straight
 from rovix.media.video import VideoReader
 from rovix.model import Project

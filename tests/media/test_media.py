@@ -10,10 +10,13 @@ from PIL import Image
 
 from builders import project_of
 from rovix.errors import RovixError
-from rovix.media import SAMPLE_RATE, MediaError, MediaLibrary, Mixer, digest_of, probe
 from rovix.media.encoders import encoder_for
 from rovix.media.encoders.mp4 import Mp4Writer
-from rovix.media.samples import Held
+from rovix.media.errors import MediaError
+from rovix.media.library import MediaLibrary
+from rovix.media.mix import Mixer
+from rovix.media.probe import digest_of, probe
+from rovix.media.samples import SAMPLE_RATE, Held
 from rovix.media.stills import premultiplied, read_still, straight, write_png
 from rovix.media.video import VideoReader
 from rovix.model import GroupClip, Media, Project, Sound, SoundClip, Track

@@ -12,7 +12,7 @@ import numpy as np
 import pytest
 from av.video.reformatter import VideoReformatter
 
-from rovix.media import probe
+from rovix.media.probe import probe
 from rovix.media.sound import SAMPLE_RATE, SoundFile
 from rovix.media.video import VideoReader, bgra_of
 

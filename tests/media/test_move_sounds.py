@@ -7,14 +7,16 @@ import pytest
 from builders import project_of, title
 from rovix.edit.media_list import remove_media, used_media
 from rovix.edit.paste import copied, pasted
-from rovix.engine.export import ExportJob, export
+from rovix.engine.export import export
+from rovix.engine.export_job import ExportJob
 from rovix.errors import RovixError
 from rovix.formats import ProjectFileError, project_bytes, read_project
-from rovix.media import Mixer
+from rovix.media.mix import Mixer
 from rovix.media.move_sounds import sounding
-from rovix.media.own_sounds import PIECE_SOUNDS, SPEED_SOUNDS, own_sound
+from rovix.media.own_sounds import own_sound
 from rovix.media.samples import Held
 from rovix.media.sound import SAMPLE_RATE
+from rovix.media.sound_names import PIECE_SOUNDS, SPEED_SOUNDS
 from rovix.model import (
     Amount,
     Beats,

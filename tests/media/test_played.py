@@ -5,8 +5,8 @@ import pytest
 from scipy.signal import resample_poly
 
 from builders import project_of
-from rovix.media import Mixer
 from rovix.media.level import fade_level, gain_factors, pan_factors
+from rovix.media.mix import Mixer
 from rovix.media.played import at_speed, played_samples
 from rovix.media.samples import Held
 from rovix.model import FootageClip, GroupClip, Key, Keys, Media, Playing, Sound, SoundClip, Track

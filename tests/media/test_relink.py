@@ -4,7 +4,7 @@ import shutil
 
 import pytest
 
-from rovix.media import probe
+from rovix.media.probe import probe
 from rovix.media.relink import find_media
 
 

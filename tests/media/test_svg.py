@@ -9,9 +9,10 @@ import numpy as np
 import pytest
 from PIL import Image
 
-from rovix.media import MediaLibrary, probe
 from rovix.media.apart import apart
 from rovix.media.errors import MediaError
+from rovix.media.library import MediaLibrary
+from rovix.media.probe import probe
 from rovix.media.stills import read_still
 from rovix.media.svg import read_svg
 from rovix.model import Project

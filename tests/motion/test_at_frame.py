@@ -34,7 +34,7 @@ from rovix.motion import describe, picture_plan, plan_key
 from rovix.motion.at_frame import at_frame, layer_at
 from rovix.motion.colours import colours_at
 from rovix.motion.rest import rest_at
-from rovix.paint import Painter
+from rovix.paint.painter import Painter
 
 
 def keys(*pairs, curve="linear"):

@@ -14,7 +14,7 @@ from rovix.errors import RovixError
 from rovix.model import Crossing, Key, Keys, Outline, ShapeClip, Transform
 from rovix.motion import describe, picture_plan
 from rovix.motion.layer import layer_motion
-from rovix.paint import Painter
+from rovix.paint.painter import Painter
 from rovix.time import Rate
 
 RATE = Rate(30)

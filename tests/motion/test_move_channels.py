@@ -26,7 +26,7 @@ from rovix.motion.departure_keys import departure_keys
 from rovix.motion.figures import numbers_in
 from rovix.motion.layer import LayerMotion
 from rovix.motion.random import draws, splitmix64
-from rovix.paint import Painter
+from rovix.paint.painter import Painter
 from rovix.text import lay_out
 from rovix.time import Rate
 

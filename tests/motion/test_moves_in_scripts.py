@@ -11,7 +11,7 @@ from rovix.model import Move
 from rovix.motion import Scene, clip_spans, describe, picture_plan, plan_key
 from rovix.motion.ready_moves import ready_moves
 from rovix.motion.reversal import reversed_move
-from rovix.paint import Painter
+from rovix.paint.painter import Painter
 from rovix.text import graphemes, lay_out, pieces_of
 from rovix.time import Rate
 

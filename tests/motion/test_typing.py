@@ -11,7 +11,7 @@ from rovix.errors import RovixError
 from rovix.model import Caret, Move, Typing
 from rovix.motion import Scene, describe, picture_plan
 from rovix.motion.typing import caret_box
-from rovix.paint import Painter
+from rovix.paint.painter import Painter
 from rovix.text.caret import caret_at
 
 

@@ -7,11 +7,11 @@ from msgspec import structs
 
 from any_moves import LOOK, MOVES, TEXTS
 from builders import project_of, title
-from rovix.media import Mixer
+from rovix.media.mix import Mixer
 from rovix.model.consistency import inconsistencies
 from rovix.motion import Scene, describe, picture_plan
 from rovix.motion.profile import motion_profile, setting_off
-from rovix.paint import Painter
+from rovix.paint.painter import Painter
 from rovix.time import Span
 
 

@@ -10,7 +10,9 @@ from rovix.edit.transform import set_blend
 from rovix.model import BackgroundClip, Plain, ShapeClip, Transform
 from rovix.model.blend import BLEND_MODES
 from rovix.motion import describe, picture_plan
-from rovix.paint import Painter, blend, blur
+from rovix.paint.blend import blend
+from rovix.paint.blur import blur
+from rovix.paint.painter import Painter
 
 
 def hard_light(b, s):

@@ -38,8 +38,8 @@ from rovix.model.effects.wipe import Follow, Wipe
 from rovix.model.effects.wrap_around import WrapAround
 from rovix.motion import EchoPlan, StepPlan, describe, picture_plan, plan_key
 from rovix.motion.ready_moves import rise_and_fade
-from rovix.paint import Painter
 from rovix.paint.blend import blend
+from rovix.paint.painter import Painter
 
 SIZE = (240, 160)
 

@@ -8,8 +8,8 @@ from scipy.special import erf
 from builders import look_of, project_of, title
 from rovix.model import Fill, Glow, Look, Plain, Shadow, ShapeClip, Transform
 from rovix.motion import picture_plan
-from rovix.paint import Painter
 from rovix.paint.blur import brought_up
+from rovix.paint.painter import Painter
 
 SIZE = (640, 360)
 

@@ -31,7 +31,7 @@ from rovix.model import (
 from rovix.model.text import OwnStyle
 from rovix.motion import picture_plan
 from rovix.motion.ready_moves import pop, wave
-from rovix.paint import Painter
+from rovix.paint.painter import Painter
 from rovix.paint.shades import sweep
 from rovix.text.catalogue import FONTS
 

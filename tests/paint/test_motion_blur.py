@@ -10,7 +10,7 @@ from rovix.edit.tree import with_sequence
 from rovix.model import GroupClip, Key, Keys, MotionPath, PathKey, Plain, ShapeClip, Shutter, Track, Transform
 from rovix.motion import ExposurePlan, GlyphsPlan, GroupPlan, ShapePlan, picture_plan
 from rovix.motion.ready_moves import pop
-from rovix.paint import Painter
+from rovix.paint.painter import Painter
 
 
 def line(*pairs, curve="linear"):

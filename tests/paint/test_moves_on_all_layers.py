@@ -23,7 +23,7 @@ from rovix.model import (
 )
 from rovix.motion import describe, picture_plan, plan_key
 from rovix.motion.ready_moves import ready_moves
-from rovix.paint import Painter
+from rovix.paint.painter import Painter
 
 replace = msgspec.structs.replace
 SIZE = (320, 180)

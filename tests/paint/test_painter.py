@@ -22,9 +22,9 @@ from rovix.model import (
 )
 from rovix.motion import describe, picture_plan
 from rovix.motion.ready_moves import pop, wave
-from rovix.paint import LayerCache, Painter
 from rovix.paint.backgrounds import paper_pixels
-from rovix.paint.cache import LayerPicture
+from rovix.paint.cache import LayerCache, LayerPicture
+from rovix.paint.painter import Painter
 from rovix.paint.region import Region, region_of
 from rovix.text.catalogue import shipped
 

@@ -35,7 +35,7 @@ from rovix.model.effects.wipe import Follow, Wipe
 from rovix.model.effects.wrap_around import WrapAround
 from rovix.model.move import Amount, Departure
 from rovix.motion import describe, picture_plan
-from rovix.paint import Painter
+from rovix.paint.painter import Painter
 
 SIZE = (480, 270)
 

@@ -21,7 +21,8 @@ from rovix.model import (
     Transform,
 )
 from rovix.motion import picture_plan
-from rovix.paint import Painter, blend
+from rovix.paint.blend import blend
+from rovix.paint.painter import Painter
 
 SIZE = (640, 360)
 RAMP = Linear(angle=0, stops=(Stop(at=0, colour="#103050"), Stop(at=1, colour="#f0c080")))

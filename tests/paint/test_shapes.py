@@ -23,8 +23,8 @@ from rovix.model import (
     Transition,
 )
 from rovix.motion import picture_plan
-from rovix.paint import Painter
 from rovix.paint.fills import linear_ends, ramp
+from rovix.paint.painter import Painter
 
 replace = msgspec.structs.replace
 SIZE = (640, 360)

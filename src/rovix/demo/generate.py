@@ -22,8 +22,8 @@ from rovix.demo.kites import CROSSING_KITES, MORNING_KITES, Kite, draw_kite
 from rovix.demo.scenery import AFTERNOON, MORNING, SIZE, Scenery
 from rovix.demo.story import demo_project
 from rovix.formats import write_project
-from rovix.media import SAMPLE_RATE
 from rovix.media.encoders.mp4 import as_limited_yuv, video_stream
+from rovix.media.samples import SAMPLE_RATE
 from rovix.media.stills import write_png
 from rovix.paint.canvas import Canvas
 from rovix.time import Rate

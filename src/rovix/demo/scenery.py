@@ -9,7 +9,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from rovix.paint.backgrounds import white_noise
+from rovix.paint.noise import white_noise
 
 SIZE = (1920, 1080)
 Pixels = NDArray[np.uint8]

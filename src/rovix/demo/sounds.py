@@ -5,8 +5,8 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from rovix.media import SAMPLE_RATE
 from rovix.media.own_sounds import band, key_tap, levelled, noise, thump
+from rovix.media.samples import SAMPLE_RATE
 
 Samples = NDArray[np.float64]
 __all__ = ["key_tap", "thump", "whoosh", "wind_bed"]

@@ -6,7 +6,7 @@ from pathlib import Path
 
 import msgspec
 
-from rovix.media import probe
+from rovix.media.probe import probe
 from rovix.model import (
     BackgroundClip,
     Caret,

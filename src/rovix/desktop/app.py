@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import os
 import signal
 import sys
@@ -12,11 +13,12 @@ from PySide6.QtWidgets import QApplication
 
 from rovix.demo import DATA, DEMO_PROJECT
 from rovix.desktop.document import Document
+from rovix.desktop.loaded_later import LoadedLater
 from rovix.desktop.on_screen import keep_on_screen
 from rovix.desktop.sound import SoundClock
 from rovix.desktop.theme import apply_theme, icon
 from rovix.desktop.window import Window
-from rovix.engine.picture_service import PictureService
+from rovix.engine.picture_service import Picture, PictureService
 from rovix.engine.thumbnails import ThumbnailProcess
 from rovix.formats import read_project
 
@@ -36,21 +38,36 @@ def make_application(text_scale: float = 1.0) -> QApplication:
     return application
 
 
-def make_window(workers: int | None = None) -> Window:
-    """A window over the demo."""
+def make_window(workers: int | None = None, ahead: bool = True) -> Window:
+    """A window over the demo; `ahead`, its first picture is begun before the window is built."""
     document = Document(read_project(DEMO_PROJECT), DATA)
     count = workers or max(1, min(4, (os.cpu_count() or 2)))
     pictures, cards = PictureService(count), PictureService(1, memory=64 << 20)
-    window = Window(document, pictures, cards, QSettings(), SoundClock(document), ThumbnailProcess())
+    window = Window(document, pictures, cards, QSettings(), SoundClock(document), ThumbnailProcess(), ahead)
     window.resize(*SIZE)
     return window
+
+
+def load_the_rest(window: Window) -> None:
+    """Once the first picture is up, load the rest, and let go of what is made for nothing again."""
+    later = LoadedLater()
+    window.later = later
+
+    def begin(picture: Picture | None) -> None:
+        if picture is not None and not later.is_alive():
+            window.projector.picture_shown.disconnect(begin)
+            gc.freeze()
+            gc.enable()
+            later.start()
+
+    window.projector.picture_shown.connect(begin)
 
 
 def run(path: Path | None = None) -> int:
     """Open the window, on a project or on the demo, and run until it is closed."""
     scale = float(os.environ.get("ROVIX_TEXT_SCALE", "1"))
     application = make_application(scale)
-    window = make_window()
+    window = make_window(ahead=path is None)
     window.scale_panels(scale)
     window.show()
     keep_on_screen(window)
@@ -58,6 +75,7 @@ def run(path: Path | None = None) -> int:
         window.files.open_path(path)
     else:
         window.files.offer_left_work()
+    load_the_rest(window)
     # Python sees Ctrl+C only when it gets to run; a slow beat lets it.
     signal.signal(signal.SIGINT, lambda *_: window.close())
     beat = QTimer(application, interval=300)

@@ -22,7 +22,7 @@ from rovix.engine.unsaved_work import LeftWork, left_work, older_work, tidy
 from rovix.errors import RovixError
 from rovix.exchange import CAPTION_FORMATS
 from rovix.formats import SUFFIX, read_project, write_whole
-from rovix.media.probe import MEDIA_SUFFIXES
+from rovix.media.suffixes import MEDIA_SUFFIXES
 from rovix.model import Project
 from rovix.text.font_files import SUFFIXES
 

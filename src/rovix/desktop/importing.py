@@ -13,7 +13,6 @@ from rovix.desktop.document import Edit
 from rovix.edit import clip_by_id, import_media
 from rovix.edit.importing import with_media
 from rovix.errors import RovixError
-from rovix.media import probe
 from rovix.model import Media, Project
 
 if TYPE_CHECKING:
@@ -40,6 +39,8 @@ class _Reader(QThread):
         self.stopped = False
 
     def run(self) -> None:
+        from rovix.media.probe import probe  # the codecs load on this thread, when first asked for
+
         for path in self._paths:
             if self.stopped:
                 return

@@ -59,6 +59,11 @@ class Projector(QObject):
         self._rest = QTimer(self, singleShot=True)
         self._rest.timeout.connect(lambda: self._fill_from(document.playhead))
 
+    @property
+    def size(self) -> tuple[int, int] | None:
+        """The width and height in px of pictures; None before any was asked for."""
+        return self._size
+
     def resize(self, size: tuple[int, int]) -> None:
         """Draw at this size in px."""
         self._release()

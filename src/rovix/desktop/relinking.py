@@ -8,7 +8,6 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QObject, QThread, Signal
 
 from rovix.edit.media_list import relink
-from rovix.media.relink import find_media
 from rovix.model import Media
 
 if TYPE_CHECKING:
@@ -23,6 +22,8 @@ class _Search(QThread):
         self.stopped = False
 
     def run(self) -> None:
+        from rovix.media.relink import find_media  # the codecs load on this thread, when first asked for
+
         self.found = find_media(self._missing, self._folder, self._base, lambda: self.stopped)
 
 

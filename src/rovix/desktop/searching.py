@@ -8,9 +8,6 @@ from dataclasses import dataclass
 from functools import cache, lru_cache
 from typing import Generic, TypeVar
 
-from rapidfuzz import process
-from rapidfuzz.distance import OSA
-
 from rovix.desktop.also_called import also_called, meant_by
 
 Thing = TypeVar("Thing")
@@ -156,5 +153,9 @@ def _nearest(word: str, known: list[str]) -> str:
     if len(word) < 5 or word in known:
         return word
     most = 1 if len(word) <= 7 else 2
+    # Loaded at the first word that is not known as it stands.
+    from rapidfuzz import process
+    from rapidfuzz.distance import OSA
+
     near = process.extractOne(word, known, scorer=OSA.distance, score_cutoff=most)
     return near[0] if near is not None else word

@@ -12,7 +12,6 @@ from PySide6.QtGui import QImage, QPixmap
 from rovix.desktop.document import Document
 from rovix.desktop.pipes import Pipes
 from rovix.engine.thumbnails import ThumbnailMaker
-from rovix.media.mix import mix_dependencies
 from rovix.model import Media
 
 _CALM = 500  # ms without a change before levels are worked out anew
@@ -104,6 +103,8 @@ class Thumbnails(QObject):
             self._calm.start()
 
     def _ask_levels(self) -> None:
+        from rovix.media.mix import mix_dependencies  # the codecs: see `loaded_later`
+
         project = self._document.committed
         now = mix_dependencies(project)
         if now != self._levels_of:

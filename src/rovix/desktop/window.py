@@ -31,6 +31,7 @@ from rovix.desktop.dialogs.guide_window import PAGE_OF
 from rovix.desktop.document import Document
 from rovix.desktop.files import Files, asked
 from rovix.desktop.font_watcher import FontWatcher
+from rovix.desktop.loaded_later import LoadedLater
 from rovix.desktop.messages import Message, Messages
 from rovix.desktop.places import Places, framed
 from rovix.desktop.projector import FULL_PLAYING, Projector
@@ -59,6 +60,8 @@ from rovix.errors import RovixError
 from rovix.formats import SUFFIX
 
 _SHORTCUT = "shortcuts/"
+_PICTURE_SIZE = "viewer/picture"
+_FIRST_SIZE = (566, 318)
 
 
 class Window(WindowDialogs, WindowLevels, WindowMedia, WindowColours):
@@ -67,6 +70,8 @@ class Window(WindowDialogs, WindowLevels, WindowMedia, WindowColours):
     files: Files
     shelf: Shelf
     transport: Transport
+    later: LoadedLater | None = None
+    """What still loads behind the first picture."""
 
     def __init__(
         self,
@@ -76,6 +81,7 @@ class Window(WindowDialogs, WindowLevels, WindowMedia, WindowColours):
         settings: QSettings,
         clock: SilentClock | None = None,
         thumbnails: ThumbnailMaker | None = None,
+        ahead: bool = False,
     ) -> None:
         # Long: parts are made in the order in which they know each other.
         super().__init__()
@@ -86,6 +92,9 @@ class Window(WindowDialogs, WindowLevels, WindowMedia, WindowColours):
         self.setAcceptDrops(True)
         self.projector = Projector(document, pictures, Player(clock))
         self.projector.governed = settings.value(FULL_PLAYING, False, bool) is False
+        if ahead:
+            # Drawn while all else is built; the viewer then asks for the size that it has.
+            self.projector.resize(_usual_size(settings))
         self.thumbnails = Thumbnails(document, thumbnails or LocalThumbnailMaker())
         self.viewer = Viewer(document)
         self.compare_bar = CompareBar(self.viewer.comparison)
@@ -380,8 +389,12 @@ class Window(WindowDialogs, WindowLevels, WindowMedia, WindowColours):
         event.accept()
 
     def shut_down(self) -> None:
-        """End every process and timer of this window."""
+        """End every process, thread and timer of this window."""
+        if self.later is not None:
+            self.later.stop()
         self.places.keep()
+        if self.projector.size is not None:
+            self.settings.setValue(_PICTURE_SIZE, "{} {}".format(*self.projector.size))
         if self._export is not None:
             self._export.stop()
         for session in (*self._ended_sessions, self.session):
@@ -395,6 +408,14 @@ class Window(WindowDialogs, WindowLevels, WindowMedia, WindowColours):
         # By their type, not by name: a part that is added later keeps no closed window awake.
         for timer in self.findChildren(QTimer):
             timer.stop()
+
+
+def _usual_size(settings: QSettings) -> tuple[int, int]:
+    """The size of pictures when the window was closed last; at first that in a window as it comes."""
+    sides = str(settings.value(_PICTURE_SIZE, "")).split()
+    if len(sides) == 2 and all(side.isdecimal() and 16 <= int(side) <= 16384 for side in sides):
+        return int(sides[0]), int(sides[1])
+    return _FIRST_SIZE
 
 
 def _dropped(event: QDropEvent) -> list[Path]:

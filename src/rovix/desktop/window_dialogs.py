@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
@@ -14,20 +15,21 @@ from PySide6.QtWidgets import (
 
 from rovix.desktop.clipboard import copied_clips
 from rovix.desktop.commands.keys_menu import chosen_keys
-from rovix.desktop.dialogs.credits_window import CreditsWindow
-from rovix.desktop.dialogs.curve_picker import CurvePicker
-from rovix.desktop.dialogs.export_window import ExportWindow
-from rovix.desktop.dialogs.find_words import FindWords
-from rovix.desktop.dialogs.finder import Finder
-from rovix.desktop.dialogs.font_picker import FontPicker
-from rovix.desktop.dialogs.guide_window import GuideWindow, guide_pages
 from rovix.desktop.dialogs.number_asked import asked_number
-from rovix.desktop.dialogs.paste_attributes import PasteAttributes
-from rovix.desktop.dialogs.shortcuts_window import Shortcuts
 from rovix.desktop.frame import Frame
 from rovix.desktop.sheet.text_page import TextPage
 from rovix.edit.keys import keys_of, set_curves
 from rovix.model import Project
+
+# Each window is loaded when it is first opened: all of them together take a fifth of the start.
+if TYPE_CHECKING:
+    from rovix.desktop.dialogs.credits_window import CreditsWindow
+    from rovix.desktop.dialogs.curve_picker import CurvePicker
+    from rovix.desktop.dialogs.export_window import ExportWindow
+    from rovix.desktop.dialogs.find_words import FindWords
+    from rovix.desktop.dialogs.font_picker import FontPicker
+    from rovix.desktop.dialogs.guide_window import GuideWindow
+    from rovix.desktop.dialogs.paste_attributes import PasteAttributes
 
 
 class WindowDialogs(Frame):
@@ -46,11 +48,15 @@ class WindowDialogs(Frame):
         dialog.open()
 
     def open_finder(self) -> None:
+        from rovix.desktop.dialogs.finder import Finder
+
         self.finish_typing()
         Finder(self).open()
 
     def pick_font(self) -> FontPicker:
         """Choose the words' typeface from the list of all."""
+        from rovix.desktop.dialogs.font_picker import FontPicker
+
         page = self.sheet.page("Text")
         assert isinstance(page, TextPage)
         picker = FontPicker(page, self.document, self.settings, self)
@@ -62,6 +68,8 @@ class WindowDialogs(Frame):
 
     def paste_attributes(self) -> PasteAttributes | None:
         """Ask what of the copied clip the selected ones are to take on."""
+        from rovix.desktop.dialogs.paste_attributes import PasteAttributes
+
         self.finish_typing()
         clips = copied_clips(self.document)
         if not clips:
@@ -73,6 +81,8 @@ class WindowDialogs(Frame):
 
     def find_words(self) -> FindWords:
         """Find and replace in the words of all layers."""
+        from rovix.desktop.dialogs.find_words import FindWords
+
         self.finish_typing()
         dialog = self.findChild(FindWords) or FindWords(self.document, self)
         dialog.show()
@@ -83,12 +93,16 @@ class WindowDialogs(Frame):
         return dialog
 
     def open_shortcuts(self) -> None:
+        from rovix.desktop.dialogs.shortcuts_window import Shortcuts
+
         dialog = Shortcuts(self)
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.open()
 
     def open_guide(self, page: str = "") -> GuideWindow:
         """The guide beside the work, on a page by its short name."""
+        from rovix.desktop.dialogs.guide_window import GuideWindow, guide_pages
+
         shown = self.findChild(GuideWindow)
         made = shown or GuideWindow(self)
         if page or shown is None:
@@ -98,12 +112,16 @@ class WindowDialogs(Frame):
         return made
 
     def open_credits(self) -> CreditsWindow:
+        from rovix.desktop.dialogs.credits_window import CreditsWindow
+
         made = CreditsWindow(self)
         made.open()
         return made
 
     def pick_curve(self) -> CurvePicker:
         """Choose the way on from the selected keys, or from all of the layer's; tried on while looking."""
+        from rovix.desktop.dialogs.curve_picker import CurvePicker
+
         chosen = chosen_keys(self)
         curves = {key.curve for key in keys_of(self.document.project, chosen)}
         text = curves.pop() if len(curves) == 1 else "linear"
@@ -123,6 +141,8 @@ class WindowDialogs(Frame):
 
     def open_export(self) -> ExportWindow:
         """The export window; a running export shows again instead of a second one."""
+        from rovix.desktop.dialogs.export_window import ExportWindow
+
         self.finish_typing()
         if self._export is None or not self._export.is_running:
             if self._export is not None:

@@ -10,10 +10,11 @@ from types import TracebackType
 
 from rovix.engine.ring import Ring, one_thread_each
 from rovix.errors import RovixError
-from rovix.media import MediaLibrary
+from rovix.media.library import MediaLibrary
 from rovix.model import Project
 from rovix.motion import picture_plan
-from rovix.paint import LayerCache, Painter
+from rovix.paint.cache import LayerCache
+from rovix.paint.painter import Painter
 from rovix.processes import started
 from rovix.text.catalogue import use_project_fonts
 

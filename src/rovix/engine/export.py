@@ -4,17 +4,18 @@ from __future__ import annotations
 
 import os
 from collections.abc import Callable
-from dataclasses import dataclass
 from pathlib import Path
 
 import av
 
 from rovix.edit.media_list import used_media
 from rovix.engine.crew import Crew
+from rovix.engine.export_job import ExportJob
 from rovix.errors import RovixError
 from rovix.formats import replacing
-from rovix.media import MediaLibrary, Mixer
 from rovix.media.encoders import Encoder, encoder_for
+from rovix.media.library import MediaLibrary
+from rovix.media.mix import Mixer
 from rovix.media.move_sounds import sounds
 from rovix.model import Project, Track
 from rovix.model.clip_kinds import holds_tracks, is_layer
@@ -22,22 +23,6 @@ from rovix.time import Span
 
 Progress = Callable[[int, int], None]
 _SPARE_SLOTS = 3
-
-
-@dataclass(frozen=True, slots=True)
-class ExportJob:
-    """What to export: frames `span` of the first sequence of a project, at `size`, to a file of the kind
-    that its name asks for."""
-
-    project: Project
-    base: Path
-    out: Path
-    span: Span
-    size: tuple[int, int] | None = None
-
-    @property
-    def picture_size(self) -> tuple[int, int]:
-        return self.size or self.project.sequence.size
 
 
 def export(job: ExportJob, workers: int | None = None, progress: Progress | None = None) -> None:

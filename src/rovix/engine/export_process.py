@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from multiprocessing.connection import Connection
 from typing import Any
 
-from rovix.engine.export import ExportJob, export
+from rovix.engine.export_job import ExportJob
 from rovix.errors import RovixError
 from rovix.processes import started
 
@@ -58,6 +58,8 @@ class ExportProcess:
 
 
 def _run(connection: Connection, job: ExportJob, workers: int | None) -> None:
+    from rovix.engine.export import export  # the window's process never loads the encoder
+
     last: Any = Progress(0, job.span.length)
 
     def tell(done: int, total: int) -> None:

@@ -10,14 +10,15 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rovix.edit.levels import Level, focused
-from rovix.engine.export import ExportJob, export
+from rovix.engine.export import export
+from rovix.engine.export_job import ExportJob
 from rovix.errors import RovixError
 from rovix.formats import read_project, replacing, write_project
-from rovix.media import MediaLibrary
+from rovix.media.library import MediaLibrary
 from rovix.media.stills import write_png
 from rovix.model import Project
 from rovix.motion import describe, picture_plan
-from rovix.paint import Painter
+from rovix.paint.painter import Painter
 from rovix.text.catalogue import use_project_fonts
 from rovix.time import Span
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import os
 import time
-from dataclasses import dataclass
 from fractions import Fraction
 from multiprocessing.connection import Connection
 from pathlib import Path
@@ -14,45 +13,22 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rovix.engine.delta import Delta, Known, apply_delta
-from rovix.engine.quality import FULL, Cost, Quality
+from rovix.engine.orders import Answer
+from rovix.engine.quality import Cost
 from rovix.engine.ring import Ring, one_thread_each
 from rovix.errors import RovixError
-from rovix.media import MediaLibrary
+from rovix.media.library import MediaLibrary
 from rovix.model import Project
 from rovix.motion import picture_plan
 from rovix.motion.plan import most_moments
-from rovix.motion.quads import LayerQuads, picture_quads
-from rovix.paint import LayerCache, Painter
+from rovix.motion.quads import picture_quads
+from rovix.paint.cache import LayerCache
+from rovix.paint.painter import Painter
 from rovix.text.catalogue import look_for_fonts_again, use_project_fonts
 
 _LAYER_CACHE = 96 << 20
 _RUN = 24  # frames that are evaluated together
 _SHARED_OUT = 32  # frames between two that one process gets, while others have those between
-
-
-@dataclass(frozen=True, slots=True)
-class Order:
-    """Draw a frame into a slot; `project` comes when it changed, `ring` when the size changed."""
-
-    ticket: int
-    frame: int
-    slot: int
-    base: Path
-    project: Delta | None
-    ring: tuple[int, tuple[int, int], str] | None
-    quality: Quality = FULL
-    fonts: int = 0
-    """Which turn of fonts it is drawn with; another one than before: they have changed."""
-
-
-@dataclass(frozen=True, slots=True, eq=False)
-class Answer:
-    """A drawn picture; `error` says why there is none."""
-
-    ticket: int
-    quads: tuple[LayerQuads, ...]
-    cost: Cost
-    error: str | None = None
 
 
 class _Timed:

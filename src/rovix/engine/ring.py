@@ -5,7 +5,6 @@ from __future__ import annotations
 import os
 from multiprocessing.shared_memory import SharedMemory
 
-import cv2
 import numpy as np
 from numpy.typing import NDArray
 
@@ -16,6 +15,8 @@ Pixels = NDArray[np.uint8]
 
 def one_thread_each() -> None:
     """Drawing processes share the cores between them; threads inside each would only get in the way."""
+    import cv2  # the window makes rings, too, and draws nothing
+
     cv2.setNumThreads(1)
 
 

@@ -10,7 +10,7 @@ from contextlib import suppress
 import numpy as np
 from numpy.typing import NDArray
 
-from rovix.media import Mixer
+from rovix.media.mix import Mixer
 from rovix.media.move_sounds import SoundOf
 from rovix.media.samples import SAMPLE_RATE
 from rovix.model import Sequence

@@ -6,31 +6,14 @@ that the window never waits for a file.
 
 from __future__ import annotations
 
-import os
 from collections import OrderedDict
 from collections.abc import Callable, Hashable
 from dataclasses import dataclass
-from fractions import Fraction
-from math import ceil
 from multiprocessing.connection import Connection
 from multiprocessing.process import BaseProcess
-from pathlib import Path
 from typing import Any, Protocol
 
-import cv2
-import numpy as np
-from numpy.typing import NDArray
-
-from rovix.engine.ring import one_thread_each
-from rovix.errors import RovixError
-from rovix.media import MediaLibrary, Mixer
-from rovix.media.samples import BLOCK, SAMPLE_RATE, Material
-from rovix.media.sound import SoundFile
-from rovix.media.stills import read_still
-from rovix.media.video import VideoReader
-from rovix.model import Project
 from rovix.processes import started
-from rovix.time import Span
 
 STRIP_HEIGHT = 72
 STRIP_MOST = 40
@@ -38,81 +21,6 @@ PEAK_SAMPLES = 480
 """Samples that one step of a waveform stands for: a hundredth of a second."""
 
 Job = tuple[str, tuple[Any, ...]]
-
-
-def strip(path: Path, kind: str, length: float) -> NDArray[np.uint8]:
-    """(n, STRIP_HEIGHT, w, 4) premultiplied BGRA: pictures evenly spread over a video, or the one still."""
-    if kind == "still":
-        return _small(read_still(path))[None]
-    count = max(1, min(STRIP_MOST, ceil(length)))
-    reader = VideoReader(path)
-    try:
-        times = (Fraction(length).limit_denominator(1000) * number / count for number in range(count))
-        return np.stack([_small(reader.picture(time)) for time in times])
-    finally:
-        reader.close()
-
-
-def _small(pixels: NDArray[np.uint8]) -> NDArray[np.uint8]:
-    height, width = pixels.shape[:2]
-    across = min(STRIP_HEIGHT * 6, max(1, round(STRIP_HEIGHT * width / height)))
-    return cv2.resize(pixels, (across, STRIP_HEIGHT), interpolation=cv2.INTER_AREA)
-
-
-def waveform(path: Path) -> NDArray[np.float32]:
-    """(n, 2): the lowest and highest sample of both sides in each hundredth of a second."""
-    file = SoundFile(path)
-    count, step = max(1, ceil(len(file) / PEAK_SAMPLES)), BLOCK // PEAK_SAMPLES
-    found = np.zeros((count, 2), dtype=np.float32)
-    try:
-        for first in range(0, count, step):
-            last = min(count, first + step)
-            steps = file.read(first * PEAK_SAMPLES, last * PEAK_SAMPLES).reshape(last - first, -1)
-            found[first:last] = np.stack([steps.min(axis=1), steps.max(axis=1)], axis=1)
-    finally:
-        file.close()
-    return found
-
-
-def levels(project: Project, base: Path) -> NDArray[np.float32]:
-    """(frames, 2): the highest sample, left and right, of each frame of the first sequence's mix.
-
-    1 is full scale; files that cannot be read are silent.
-    """
-    library = MediaLibrary(project, base)
-
-    def sound_of(identity: str) -> Material | None:
-        try:
-            return library.sound(identity)
-        except RovixError:
-            return None
-
-    sequence = project.sequence
-    mixer, rate = Mixer(sequence, sound_of, project.sequences), sequence.frame_rate
-    found = np.zeros((sequence.length, 2), dtype=np.float32)
-    step = max(1, rate.nominal * 4)
-    for start in range(0, sequence.length, step):
-        end = min(sequence.length, start + step)
-        samples = np.abs(mixer.mix(Span(start, end)))
-        edges = [round(float(rate.seconds(f - start)) * SAMPLE_RATE) for f in range(start, end)]
-        if len(samples):
-            found[start:end] = np.maximum.reduceat(samples, edges, axis=0)
-    library.close()
-    return found
-
-
-_JOBS: dict[str, Callable[..., Any]] = {"strip": strip, "waveform": waveform, "levels": levels}
-
-
-def _done(job: Job) -> Any:
-    """What a job gives, or the sentence that says why it gives nothing."""
-    name, arguments = job
-    try:
-        return _JOBS[name](*arguments)
-    except RovixError as wrong:
-        return str(wrong)
-    except Exception as wrong:  # this process has no one to tell; the window can
-        return f"{type(wrong).__name__}: {wrong}"
 
 
 class ThumbnailMaker(Protocol):
@@ -138,7 +46,9 @@ class LocalThumbnailMaker:
         self.on_watch: Callable[[Connection, bool], None] | None = None
 
     def ask(self, key: Hashable, job: Job) -> None:
-        self.on_answer(key, _done(job))
+        from rovix.engine.file_views import done  # which loads the codecs, as the window's process does not
+
+        self.on_answer(key, done(job))
 
     def receive(self) -> None:
         """Nothing is ever under way."""
@@ -212,7 +122,7 @@ class ThumbnailProcess:
             return
 
     def _started(self) -> _Worker:
-        process, ours = started(_work)
+        process, ours = started("rovix.engine.file_views:work")
         if self.on_watch is not None:
             self.on_watch(ours, True)
         return _Worker(process, ours)
@@ -226,14 +136,3 @@ class ThumbnailProcess:
         worker.process.kill()
         worker.process.join()
         worker.process.close()
-
-
-def _work(connection: Connection) -> None:
-    """Do what is asked until the pipe closes."""
-    one_thread_each()
-    os.nice(5)
-    try:
-        while True:
-            connection.send(_done(connection.recv()))
-    except (EOFError, OSError):
-        pass

@@ -7,7 +7,7 @@ from numpy.typing import NDArray
 
 from rovix.model import Fill, Look, Plain, Project, Sequence, Text, TextClip, Track, Transform
 from rovix.motion import picture_plan
-from rovix.paint import Painter
+from rovix.paint.painter import Painter
 from rovix.text import lay_out
 
 _MOST_LETTERS = 24

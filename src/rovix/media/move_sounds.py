@@ -10,8 +10,9 @@ from math import ceil
 import numpy as np
 from numpy.typing import NDArray
 
-from rovix.media.own_sounds import PIECE_SOUNDS, SPEED_SOUNDS, own_sound, own_speed_sound
+from rovix.media.own_sounds import own_sound, own_speed_sound
 from rovix.media.samples import SAMPLE_RATE, Material, resampled
+from rovix.media.sound_names import PIECE_SOUNDS, SPEED_SOUNDS
 from rovix.model import PictureClip, PieceSound, Sequence, SpeedSound
 from rovix.model.identity import IdentityCache
 from rovix.motion import LayerMotion, layer_motion

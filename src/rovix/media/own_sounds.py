@@ -8,13 +8,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rovix.media.samples import SAMPLE_RATE
-from rovix.paint.backgrounds import white_noise
+from rovix.paint.noise import white_noise
 
 Samples = NDArray[np.float64]
-PIECE_SOUNDS = {"key": "Key", "tick": "Tick", "knock": "Knock", "drop": "Drop", "thump": "Thump"}
-"""What a strike may be, and what it is called."""
-SPEED_SOUNDS = {"rush": "Rush of air", "rumble": "Rumble"}
-"""What may follow a move's speed."""
 
 
 @lru_cache(maxsize=64)

@@ -16,6 +16,7 @@ from rovix.media.containers import opened, video_stream
 from rovix.media.errors import MediaError
 from rovix.media.sound import check_sound
 from rovix.media.stills import MOST_PX, still_size
+from rovix.media.suffixes import STILL_SUFFIXES
 from rovix.media.video import shown_size
 from rovix.model import Media, new_id
 
@@ -25,27 +26,6 @@ _SCANNED = 1 << 30  # bytes of a file that are read through for its length
 # Transfer characteristics of ITU-T H.273: SMPTE ST 2084, and ARIB STD-B67.
 _TRANSFERS = {16: "PQ", 18: "HLG"}
 _SLOWEST, _FASTEST = Fraction(1, 60), Fraction(1000)
-STILL_SUFFIXES = frozenset({".png", ".jpg", ".jpeg", ".webp", ".tif", ".tiff", ".bmp", ".gif", ".svg"})
-VIDEO_SUFFIXES = frozenset(
-    {
-        ".mp4",
-        ".mov",
-        ".mkv",
-        ".webm",
-        ".avi",
-        ".m4v",
-        ".mpg",
-        ".mpeg",
-        ".ts",
-        ".mts",
-        ".m2ts",
-        ".mxf",
-        ".3gp",
-        ".ogv",
-    }
-)
-SOUND_SUFFIXES = frozenset({".wav", ".flac", ".mp3", ".ogg", ".m4a", ".opus", ".aac", ".aif", ".aiff"})
-MEDIA_SUFFIXES = STILL_SUFFIXES | VIDEO_SUFFIXES | SOUND_SUFFIXES
 
 
 def probe(path: Path, base: Path | None = None) -> Media:

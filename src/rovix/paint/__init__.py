@@ -1,8 +1,4 @@
-"""A picture plan becomes premultiplied BGRA pixels."""
+"""A picture plan becomes premultiplied BGRA pixels.
 
-from rovix.paint.blend import blend
-from rovix.paint.blur import blur
-from rovix.paint.cache import LayerCache
-from rovix.paint.painter import Painter, Pictures
-
-__all__ = ["LayerCache", "Painter", "Pictures", "blend", "blur"]
+Nothing is imported here: what only names parts of it need not load the canvas.
+"""

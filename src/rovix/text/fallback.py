@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from uniseg.emoji import emoji_presentation
-
 from rovix.text.catalogue import _from_system, match_face
 from rovix.text.face import Face, asks_for_glyph
 from rovix.text.font_changes import kept_while_fonts_stay
@@ -15,6 +13,7 @@ _ORDER = (
     "Noto Sans Georgian", "Noto Sans Armenian", "Gothic A1", "M PLUS 1p", "Noto Emoji", "Twemoji",
 )  # fmt: skip
 _IN_COLOUR, _AS_OUTLINES = "Twemoji", "Noto Emoji"
+_FIRST_EMOJI = "\u231a"  # that is shown as one by itself (Unicode's emoji-data, Emoji_Presentation)
 _TEXT_STYLE, _EMOJI_STYLE = "\ufe0e", "\ufe0f"  # variation selectors 15 and 16
 
 
@@ -44,7 +43,11 @@ def wants_colour(cluster: str) -> bool:
     """
     if _TEXT_STYLE in cluster:
         return False
-    return _EMOJI_STYLE in cluster or emoji_presentation(cluster[0])
+    if _EMOJI_STYLE in cluster or cluster[0] < _FIRST_EMOJI:
+        return _EMOJI_STYLE in cluster
+    from uniseg.emoji import emoji_presentation  # its tables are loaded by the first text that asks
+
+    return emoji_presentation(cluster[0])
 
 
 @kept_while_fonts_stay(4096)

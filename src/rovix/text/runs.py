@@ -7,8 +7,6 @@ from dataclasses import dataclass
 from functools import lru_cache
 from itertools import groupby
 
-from fontTools import unicodedata
-
 from rovix.text.bidi import levels
 from rovix.text.face import Face
 from rovix.text.fallback import face_for
@@ -62,7 +60,14 @@ def _faces(line: str, settings: Sequence[Setting]) -> tuple[list[Face], list[Set
     return faces, kept
 
 
-script_of = lru_cache(maxsize=4096)(unicodedata.script)
+@lru_cache(maxsize=4096)
+def script_of(character: str) -> str:
+    """Its script, as ISO 15924 codes it."""
+    if character.isascii() and character.isalpha():
+        return "Latn"
+    from fontTools import unicodedata  # its tables: plain words have a known script without
+
+    return unicodedata.script(character)
 
 
 def _scripts(line: str) -> list[str]:

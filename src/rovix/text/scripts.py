@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from functools import lru_cache
 
-from fontTools import unicodedata
-
 from rovix.text.face import Face
+from rovix.text.runs import script_of
 
 # ISO 15924 codes with a few letters that no text in the script goes without.
 _LETTERS = {
@@ -20,13 +19,15 @@ _SAID = {"Hani": "Han", "Hang": "Hangul", "Beng": "Bengali"}
 
 def known_scripts() -> dict[str, str]:
     """Their codes and English names, by name."""
+    from fontTools import unicodedata
+
     named = {code: _SAID.get(code, unicodedata.script_name(code)) for code in _LETTERS}
     return dict(sorted(named.items(), key=lambda entry: entry[1]))
 
 
 def scripts_of(text: str) -> list[str]:
     """The known scripts of a text, in the order of their first letters."""
-    return list(dict.fromkeys(code for code in map(unicodedata.script, text) if code in _LETTERS))
+    return list(dict.fromkeys(code for code in map(script_of, text) if code in _LETTERS))
 
 
 @lru_cache(maxsize=8192)

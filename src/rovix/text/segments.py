@@ -7,10 +7,6 @@ from collections.abc import Callable, Iterable
 from functools import lru_cache
 from itertools import pairwise
 
-from uniseg.graphemecluster import grapheme_clusters
-from uniseg.linebreak import line_break_units
-from uniseg.wordbreak import words as _words
-
 # A single blank between two plain letters or figures: by every rule of UAX #29 and #14 what stands on
 # one side of it has no say in what happens on the other. So a long text is cut there first, and each
 # part, mostly a word, is looked up once.
@@ -59,9 +55,28 @@ def _kept(cut: Callable[[str], Iterable[str]]) -> Callable[[str], tuple[str, ...
     return lru_cache(maxsize=8192)(lambda part: tuple(cut(part)))
 
 
-_graphemes_of = _kept(grapheme_clusters)
-_words_of = _kept(_words)
-_line_units_of = _kept(lambda part: line_break_units(part) if part else ())
+# The tables are loaded when a text first asks for them: plain words never do.
+
+
+@_kept
+def _graphemes_of(part: str) -> Iterable[str]:
+    from uniseg.graphemecluster import grapheme_clusters
+
+    return grapheme_clusters(part)
+
+
+@_kept
+def _words_of(part: str) -> Iterable[str]:
+    from uniseg.wordbreak import words
+
+    return words(part)
+
+
+@_kept
+def _line_units_of(part: str) -> Iterable[str]:
+    from uniseg.linebreak import line_break_units
+
+    return line_break_units(part) if part else ()
 
 
 def starts(parts: list[str]) -> list[int]:

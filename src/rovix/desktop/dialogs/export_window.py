@@ -23,7 +23,7 @@ from PySide6.QtWidgets import (
 
 from rovix.desktop.document import Document
 from rovix.desktop.sheet.drop_down import DropDown
-from rovix.engine.export import ExportJob
+from rovix.engine.export_job import ExportJob
 from rovix.engine.export_process import ExportProcess, Progress
 from rovix.media.encoders import ENCODERS
 from rovix.time import Span

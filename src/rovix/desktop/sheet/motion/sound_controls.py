@@ -13,7 +13,7 @@ from rovix.desktop.sheet.motion.move_page import MovePage
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.parts import Rows, Segments
 from rovix.edit.tree import replace
-from rovix.media.own_sounds import PIECE_SOUNDS, SPEED_SOUNDS
+from rovix.media.sound_names import PIECE_SOUNDS, SPEED_SOUNDS
 from rovix.model import Media, Move, PieceSound, SpeedSound
 
 _AT = {"start": "As it starts", "landing": "As it lands"}
