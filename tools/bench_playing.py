@@ -15,9 +15,9 @@ from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
+from event_loop import wait
 from measured import measured
 from msgspec.structs import replace
-from PySide6.QtTest import QTest
 
 from rovix.demo import DEMO_PROJECT
 from rovix.desktop.app import make_application, make_window
@@ -73,7 +73,7 @@ def main(runs: int = 3) -> None:
             write_project(path, replace(change(demo), media=media))
             window.document.history.mark_saved(window.document.history.committed)
             window.files.open_path(path)
-            QTest.qWait(_CARDS)
+            wait(_CARDS)
             for width in WIDTHS:
                 _play_often(window, name, width, runs)
     window.shut_down()
@@ -105,12 +105,12 @@ def _late(window: Window, width: int) -> tuple[float, float]:
     projector, rate = window.projector, float(window.document.rate.fraction)
     projector.resize(_size(width - 8))
     window.document.seek(0)
-    QTest.qWait(1500)  # what was drawn meanwhile tells the governor what to expect
+    wait(1500)  # what was drawn meanwhile tells the governor what to expect
     projector.resize(_size(width))
     scales = []
     projector.play(Span(0, min(window.document.length, round(SECONDS * rate))))
     while projector.playing:
-        QTest.qWait(20)
+        wait(20)
         scales.append(projector.quality.scale)
     player = projector.player
     return 100 * player.late / max(1, player.played), min(scales)

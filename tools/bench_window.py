@@ -17,6 +17,7 @@ from pathlib import Path
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 import numpy as np
+from event_loop import wait
 from measured import measured
 from PySide6.QtCore import QObject, QPoint, Qt, QTimer
 from PySide6.QtTest import QTest
@@ -100,7 +101,7 @@ def main() -> None:
     view = window.viewer.view.frame
     print(f"\nwindow over the demo, picture shown at {view.width():.0f} x {view.height():.0f}")
     beat = Beat()
-    idle = statistics.median(beat.during(lambda: QTest.qWait(1000)) for _ in range(RUNS))
+    idle = statistics.median(beat.during(lambda: wait(1000)) for _ in range(RUNS))
     measured("idle loop, p99 gap", idle, "ms")
     for name, work in (
         ("playing", _play),
@@ -124,7 +125,7 @@ def _settle(window: Window) -> None:
     """Wait until the cache is filled as far as it goes."""
     ready = -1
     for _ in range(30):
-        QTest.qWait(1000)
+        wait(1000)
         if len(window.projector.ready()) == ready > 1:
             return
         ready = len(window.projector.ready())
@@ -133,7 +134,7 @@ def _settle(window: Window) -> None:
 def _play(window: Window) -> None:
     window.document.seek(0)
     window.projector.play()
-    QTest.qWait(3000)
+    wait(3000)
     window.projector.stop()
 
 
@@ -149,13 +150,13 @@ def _late(window: Window) -> None:
 def _drag(window: Window) -> None:
     window.document.select("title")
     window.document.seek(60)
-    QTest.qWait(100)
+    wait(100)
     viewer = window.viewer
     start = viewer.view.to_view(700, 476).toPoint()
     QTest.mousePress(viewer, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, start)
     for step in range(150):
         QTest.mouseMove(viewer, start + QPoint(step % 60, step % 37))
-        QTest.qWait(8)
+        wait(8)
     QTest.keyClick(viewer, Qt.Key.Key_Escape)
     QTest.mouseRelease(viewer, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, start)
 
@@ -164,14 +165,14 @@ def _new_cards(window: Window) -> None:
     """Other words, so that every card of the shelf is drawn anew."""
     window.document.select("title")
     window.document.do("Retype", lambda p: change_text(p, "title", content="Larkmoor again"))
-    QTest.qWait(5000)
+    wait(5000)
     window.document.undo()
 
 
 def _fill(window: Window) -> None:
     window.document.do("Edit", lambda p: change_transform(p, "date", 0, x=time.monotonic() % 50))
     window.document.seek(40)
-    QTest.qWait(2000)
+    wait(2000)
 
 
 def _full_timeline(window: Window, beat: Beat, idle: float, folder: Path) -> None:
@@ -182,7 +183,7 @@ def _full_timeline(window: Window, beat: Beat, idle: float, folder: Path) -> Non
     window.files.open_path(path)
     _settle(window)
     print("\n300 clips on 40 tracks")
-    idle = statistics.median(beat.during(lambda: QTest.qWait(1000)) for _ in range(RUNS))
+    idle = statistics.median(beat.during(lambda: wait(1000)) for _ in range(RUNS))
     measured("idle loop over 300 clips, p99 gap", idle, "ms")
     for name, work in (("scrolling", _scroll), ("zooming", _zoom), ("dragging a clip", _drag_clip)):
         gap = statistics.median(beat.during(lambda w=work: w(window)) for _ in range(RUNS))
@@ -192,14 +193,14 @@ def _full_timeline(window: Window, beat: Beat, idle: float, folder: Path) -> Non
 def _scroll(window: Window) -> None:
     for step in range(120):
         window.timeline.canvas.lift(14 if step % 40 < 20 else -14)
-        QTest.qWait(8)
+        wait(8)
 
 
 def _zoom(window: Window) -> None:
     canvas = window.timeline.canvas
     for step in range(120):
         canvas.set_scale(canvas.scale.zoomed(1.06 if step % 40 < 20 else 1 / 1.06, 700))
-        QTest.qWait(8)
+        wait(8)
 
 
 def _drag_clip(window: Window) -> None:
@@ -212,7 +213,7 @@ def _drag_clip(window: Window) -> None:
     QTest.mousePress(canvas, button, none, start)
     for step in range(120):
         QTest.mouseMove(canvas, start + QPoint(step % 50, step % 9))
-        QTest.qWait(8)
+        wait(8)
     QTest.keyClick(canvas, Qt.Key.Key_Escape)
     QTest.mouseRelease(canvas, button, none, start)
 
@@ -225,10 +226,10 @@ def _open_thousand(window: Window, folder: Path) -> None:
         start = time.perf_counter()
         window.files.open_path(path)
         while window.projector.picture is None or window.projector.picture.quads == ():
-            QTest.qWait(0)
+            wait(0)
         times.append(time.perf_counter() - start)
         window.files.open_demo()
-        QTest.qWait(500)
+        wait(500)
     measured("1,000 clips open", statistics.median(times) * 1000, "ms", 2000)
 
 
@@ -260,19 +261,19 @@ def _clip(number: int, place: int, sound: bool) -> Clip:
 def _edit_to_picture(window: Window) -> None:
     waits, costs = [], []
     window.document.seek(100)
-    QTest.qWait(3000)
+    wait(3000)
     for number in range(25):
         start = time.perf_counter()
         before = window.projector.picture
         window.document.try_on(lambda p, n=number: change_transform(p, "title", 0, x=float(n)))
         while window.projector.picture is before and time.perf_counter() - start < 2:
-            QTest.qWait(0)
+            wait(0)
         waits.append((time.perf_counter() - start) * 1000)
         costs.append(window.projector.picture.cost)
-        QTest.qWait(30)
+        wait(30)
     window.document.drop()
-    wait, cost = statistics.median(waits), statistics.median(costs)
-    measured("edit to new picture, beside its drawing", wait / cost, "x", 3)
+    waited, cost = statistics.median(waits), statistics.median(costs)
+    measured("edit to new picture, beside its drawing", waited / cost, "x", 3)
 
 
 def _key_to_picture(window: Window) -> None:
@@ -286,7 +287,7 @@ def _key_to_picture(window: Window) -> None:
     window.document.seek(60)
     canvas = window.timeline.canvas
     canvas.lanes.toggle("title")
-    QTest.qWait(3000)
+    wait(3000)
     window.document.keys.set([("title", "transform.x", 60)])
     lane = next(lane for lane in canvas.lanes.shown() if lane.address == "transform.x")
     for said in ("a key", "a handle"):
@@ -307,10 +308,10 @@ def _dragged(window: Window, canvas: QWidget, start: QPoint) -> float:
         before, began = window.projector.picture, time.perf_counter()
         QTest.mouseMove(canvas, start + QPoint(6 + step % 5, 5 + step))
         while window.projector.picture is before and time.perf_counter() - began < 2:
-            QTest.qWait(0)
+            wait(0)
         waits.append((time.perf_counter() - began) * 1000)
         costs.append(window.projector.picture.cost)
-        QTest.qWait(30)
+        wait(30)
     QTest.keyClick(canvas, Qt.Key.Key_Escape)
     QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, start)
     return statistics.median(waits) / statistics.median(costs)

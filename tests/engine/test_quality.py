@@ -197,3 +197,14 @@ def receive_into(shown, service):
     found = [service.receive(worker.connection) for worker in service._workers]
     shown += [picture for picture in found if picture is not None]
     return bool(shown)
+
+
+def test_the_clock_waits_longer_only_where_drawing_is_known_to_hang_behind():
+    easy, hard, unknown = Governor(2), Governor(2), Governor(2)
+    for _ in range(20):
+        easy.note_cost(FULL, Cost(12.0, 4.0))
+        hard.note_cost(FULL, Cost(160.0, 10.0, 6))
+    for governor in (easy, hard, unknown):
+        governor.begin(1000 / 60)
+    assert easy.run_up(0.25) == unknown.run_up(0.25) == 0.25
+    assert 0.25 < hard.run_up(0.25) <= 0.7

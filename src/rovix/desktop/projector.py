@@ -115,7 +115,8 @@ class Projector(QObject):
         cue, picture = self._cue, self.picture
         if cue is None or picture is None or picture.frame != cue.start:
             return
-        frames = ceil(_RUN_UP * float(self._document.rate.fraction) * abs(cue.speed))
+        run_up = self.governor.run_up(_RUN_UP) if self.governed else _RUN_UP
+        frames = ceil(run_up * float(self._document.rate.fraction) * abs(cue.speed))
         way = frames if cue.speed > 0 else -frames
         low, high = sorted((cue.start, cue.start + way))
         if self._service.has(range(max(low, cue.span.start), min(high, cue.span.end))):

@@ -21,10 +21,19 @@ class PictureIndex:
 
     def __init__(self, project: Project) -> None:
         self._dependencies = PictureDependencies(project)
+        self._turn = fonts_turn()
+        self._keys: dict[int, PictureKey] = {}
 
     def key(self, frame: int) -> PictureKey:
         """A frame, the turn of fonts, and what its picture depends on besides."""
-        return frame, fonts_turn(), self._dependencies.at(frame)
+        if self._turn != fonts_turn():
+            self._turn = fonts_turn()
+            self._keys.clear()
+        # Asked for dozens of frames at each that is due.
+        found = self._keys.get(frame)
+        if found is None:
+            found = self._keys[frame] = frame, self._turn, self._dependencies.at(frame)
+        return found
 
 
 @dataclass(frozen=True, slots=True, eq=False)

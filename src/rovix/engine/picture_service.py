@@ -17,6 +17,7 @@ from itertools import islice
 from multiprocessing.connection import Connection
 from multiprocessing.process import BaseProcess
 from pathlib import Path
+from tempfile import TemporaryDirectory
 from typing import Protocol
 
 import numpy as np
@@ -84,6 +85,14 @@ class _Worker:
 
 
 @dataclass(eq=False)
+class _Decoder:
+    folder: TemporaryDirectory[str]
+    address: str
+    process: BaseProcess
+    connection: Connection
+
+
+@dataclass(eq=False)
 class _Job:
     ticket: int
     frame: int
@@ -104,6 +113,7 @@ class PictureService:
         self._memory = memory
         self._count = workers
         self._workers: list[_Worker] = []
+        self._decoder: _Decoder | None = None
         self._project: Project | None = None
         self._index = PictureIndex(Project(id="none"))
         self._base = Path()
@@ -242,6 +252,7 @@ class PictureService:
                 worker.process.join()
             worker.process.close()
         self._workers.clear()
+        self._end_decoder()
         for ring in [*self._old_rings, *([self._ring] if self._ring else [])]:
             ring.close()
         self._old_rings, self._ring = [], None
@@ -254,11 +265,34 @@ class PictureService:
         return Picture(frame, pixels, kept.quads, kept.cost, quality=kept.quality)
 
     def _start_workers(self) -> None:
+        self._start_decoder()
         while len(self._workers) < self._count:
             self._workers.append(self._started())
 
+    def _start_decoder(self) -> None:
+        """One process decodes for all; where one draws alone it does so itself."""
+        if self._count < 2 or (self._decoder is not None and self._decoder.process.is_alive()):
+            return
+        self._end_decoder()
+        folder = TemporaryDirectory(prefix="rovix-")  # that nobody else may look into
+        address = str(Path(folder.name) / "decoder")
+        self._decoder = _Decoder(folder, address, *started("rovix.engine.decoding:work", address))
+
+    def _end_decoder(self) -> None:
+        if self._decoder is not None:
+            self._decoder.connection.close()
+            self._decoder.process.join(2)
+            if self._decoder.process.is_alive():
+                self._decoder.process.kill()
+                self._decoder.process.join()
+            self._decoder.process.close()
+            self._decoder.folder.cleanup()
+            self._decoder = None
+
     def _started(self) -> _Worker:
-        process, ours = started("rovix.engine.picture_worker:work")
+        process, ours = started(
+            "rovix.engine.picture_worker:work", self._decoder.address if self._decoder else None
+        )
         if self.on_watch is not None:
             self.on_watch(ours, True)
         return _Worker(process, ours)

@@ -12,6 +12,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from rovix.engine.decoding import SharedFootage
 from rovix.engine.delta import Delta, Known, apply_delta
 from rovix.engine.orders import Answer
 from rovix.engine.quality import Cost
@@ -32,16 +33,21 @@ _SHARED_OUT = 32  # frames between two that one process gets, while others have 
 
 
 class _Timed:
-    """A media library whose footage is timed: `spent` seconds since it was last set."""
+    """A media library whose footage is timed: `spent` seconds since it was last set. What is `shared`
+    need not be decoded here."""
 
-    def __init__(self, library: MediaLibrary) -> None:
-        self._library, self.spent = library, 0.0
+    def __init__(self, library: MediaLibrary, shared: SharedFootage | None) -> None:
+        self._library, self._shared, self.spent = library, shared, 0.0
 
     def picture(
         self, source: str, time_: Fraction | None, shrunk: tuple[int, int] | None = None, about: bool = False
     ) -> NDArray[np.uint8]:
         start = time.perf_counter()
         try:
+            if time_ is not None and self._shared is not None:
+                found = self._shared.picture(self._library.path_of(source), time_, shrunk, about)
+                if found is not None:
+                    return found
             return self._library.picture(source, time_, shrunk, about)
         finally:
             self.spent += time.perf_counter() - start
@@ -60,9 +66,10 @@ class Run:
 
 
 class Drawer:
-    """Holds what drawing needs from one order to the next."""
+    """Holds what drawing needs from one order to the next; footage is decoded here, or at an `address`."""
 
-    def __init__(self) -> None:
+    def __init__(self, address: str | None = None) -> None:
+        self._shared = None if address is None else SharedFootage(address)
         self._known = Known()
         self._project: Project | None = None
         self._library: MediaLibrary | None = None
@@ -90,10 +97,10 @@ class Drawer:
             or before.media != self._project.media
             or base != self._base
         ):
-            self.close()
+            self._close_files()
             self._base = base
             self._library = MediaLibrary(self._project, base)
-            self._decoding = _Timed(self._library)
+            self._decoding = _Timed(self._library, self._shared)
             self._painter = Painter(self._decoding, self._cache)
 
     def draw(
@@ -118,17 +125,24 @@ class Drawer:
         return Answer(ticket, quads, Cost((time.perf_counter() - start) * 1000, fixed * 1000, moments))
 
     def close(self) -> None:
+        self._close_files()
+        if self._shared is not None:
+            self._shared.close()
+
+    def _close_files(self) -> None:
+        if self._shared is not None:
+            self._shared.forget()
         if self._library is not None:
             self._library.close()
             self._library = None
 
 
-def work(connection: Connection) -> None:
-    """Draw what is ordered until the pipe closes."""
+def work(connection: Connection, decoder: str | None) -> None:
+    """Draw what is ordered until the pipe closes; footage is asked for at the address of a decoder."""
     one_thread_each()
     # The window's own hands come first when cores are few.
     os.nice(5)
-    drawer, ring = Drawer(), None
+    drawer, ring = Drawer(decoder), None
     try:
         while True:
             order = connection.recv()

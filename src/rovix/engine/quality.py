@@ -51,6 +51,7 @@ _FITS, _SPARE = 0.85, 0.75  # of what processes can do: what is used up, and wha
 _LOW, _GONE = 240, 100  # ms ahead at which it looks whether they last, and at which it acts whatever it saw
 _PATIENCE = 15  # pictures in a row with time to spare before it goes up
 _SETTLING = 150  # ms after a change before the next, as those ahead were drawn before it
+_HARD, _MOST_RUN_UP = 1.6, 0.7  # seconds that a hard part lasts, mostly, and of pictures that are waited for
 _BEGINS = 3  # the step that it begins at, at most
 _HELPS = 0.9  # of what it takes now, below which a step is one
 _STAYS = 0.3  # of the drawing of a full picture that stays however small it is
@@ -80,6 +81,13 @@ class Governor:
     def frames_away(self) -> int:
         """How many frames are due before a picture that is begun now is drawn."""
         return ceil(self._load(self.step) * self.processes)
+
+    def run_up(self, least: float) -> float:
+        """How many seconds of pictures are to be there before the clock starts: `least`, or more where what
+        was measured says that drawing will hang behind."""
+        load = self._load(self.step)
+        behind = 1.0 - _FITS / load if load > _FITS else 0.0
+        return min(_MOST_RUN_UP, max(least, _HARD * behind))
 
     def begin(self, frame_time: float) -> None:
         """Playing begins: as well as what was measured allows."""

@@ -72,11 +72,15 @@ class VideoReader:
             if following is None:
                 break
             self._shown, self._ahead = following, next(self._frames, None)
+            self._passed()
             if self._ahead is None:
                 break
         if self._shown is None:
             raise MediaError(self.path, "it holds no picture")
         return self._shown
+
+    def _passed(self) -> None:
+        """Another frame is shown from now on."""
 
     def _open(self) -> None:
         """The file from its first picture on."""

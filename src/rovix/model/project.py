@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
 from typing import Annotated
 
 import msgspec
@@ -15,6 +16,11 @@ from rovix.model.track import Track, Whole
 from rovix.time import Rate
 
 Side = Annotated[int, msgspec.Meta(ge=16, le=16384)]
+
+
+@lru_cache(maxsize=64)
+def _rate(text: str) -> Rate:
+    return Rate(text)
 
 
 class Marker(Node, frozen=True, kw_only=True):
@@ -53,7 +59,7 @@ class Sequence(Node, frozen=True, kw_only=True):
 
     @property
     def frame_rate(self) -> Rate:
-        return Rate(self.rate)
+        return _rate(self.rate)
 
     @property
     def length(self) -> int:

@@ -48,14 +48,9 @@ def layer_quads(scene: Scene, clip: PictureClip, frame: float, world: Floats) ->
     seen = (state.opacity()[0] > 0) & np.isfinite(boxes[:, 0])
     pieces = mapped(scene.project(layer @ state.local[0][seen]), box_corners(boxes[seen]))
     pivot = block_pivots(state.subject, clip.transform, np.array([float(frame)]))
-    to_frame = scene.project(layer)
-    return LayerQuads(
-        clip.id,
-        mapped(to_frame, box_corners(np.array([ink_box(state.subject)]))[0]),
-        pieces,
-        mapped(to_frame, pivot)[0],
-        mapped(to_frame, box_corners(np.array([state.subject.block]))[0]),
-    )
+    boxes = box_corners(np.array([ink_box(state.subject), state.subject.block])).reshape(8, 2)
+    places = mapped(scene.project(layer), np.concatenate([boxes, pivot]))
+    return LayerQuads(clip.id, places[:4], pieces, places[8], places[4:8])
 
 
 def layer_at(quads: tuple[LayerQuads, ...], point: tuple[float, float]) -> str | None:

@@ -1,0 +1,157 @@
+"""Footage decoded by one process for all that draw."""
+
+import os
+import signal
+import time
+from fractions import Fraction
+from pathlib import Path
+
+import numpy as np
+import pytest
+
+from builders import project_of, title
+from listening import wanted
+from made_files import video
+from rovix.engine.decoding import SharedFootage
+from rovix.engine.local_pictures import LocalPictures
+from rovix.engine.picture_service import PictureService
+from rovix.media.probe import probe
+from rovix.media.video import VideoReader
+from rovix.model import FootageClip
+from rovix.motion.ready_moves import pop
+
+SIZE = (320, 180)
+
+
+@pytest.fixture(scope="module")
+def film(tmp_path_factory):
+    path = tmp_path_factory.mktemp("film") / "sweep.mp4"
+    ramp = np.linspace(0, 200, 640, dtype=np.float64)
+    pictures = [np.repeat(np.tile(ramp + number, (360, 1))[..., None], 3, axis=2).astype(np.uint8)
+                for number in range(50)]  # fmt: skip
+    video(path, pictures, pix_fmt="yuv420p", g="12")
+    return path
+
+
+@pytest.fixture
+def service():
+    made = PictureService(workers=2, memory=64 << 20)
+    made.resize(SIZE)
+    yield made
+    made.close()
+
+
+@pytest.fixture
+def project(film):
+    media = probe(film, film.parent)
+    clip = FootageClip(id="film", media=media.id, length=45)
+    return project_of(clip, title("Larkmoor", moves=[pop()]), media=(media,), size=(640, 360))
+
+
+@pytest.fixture
+def footage(service, project, film):
+    """What one asks that draws, beside the service's own."""
+    service.show(project, film.parent)
+    made = SharedFootage(service._decoder.address)
+    yield made
+    made.close()
+
+
+def asked(footage, film, number, shrunk=None):
+    """A picture, once the decoder listens."""
+    for _ in range(200):
+        found = footage.picture(film, Fraction(2 * number + 1, 60), shrunk, False)
+        if found is not None:
+            return found
+        footage._not_before = 0.0
+        time.sleep(0.05)
+    raise AssertionError("no answer")
+
+
+def alone(film, number, shrunk=None):
+    reader = VideoReader(film)
+    try:
+        return reader.picture(Fraction(2 * number + 1, 60), shrunk)
+    finally:
+        reader.close()
+
+
+@pytest.mark.parametrize("shrunk", [None, (320, 180), (213, 120), (640, 360)])
+def test_pictures_are_to_the_bit_those_of_a_reader_alone(footage, film, shrunk):
+    for number in (0, 1, 7, 8, 3, 30):
+        assert np.array_equal(asked(footage, film, number, shrunk), alone(film, number, shrunk)), number
+
+
+def test_the_picture_given_last_is_not_sent_again(footage, film):
+    first = asked(footage, film, 4)
+    assert asked(footage, film, 4) is first
+    assert not first.flags.writeable
+    kept = first.copy()
+    asked(footage, film, 9)
+    assert np.array_equal(first, kept), "what was given stays what it was"
+
+
+def test_without_an_answer_whoever_asks_decodes(footage, film, tmp_path):
+    asked(footage, film, 0)
+    broken = tmp_path / "broken.mp4"
+    broken.write_bytes(b"\0" * 4000)
+    assert footage.picture(broken, Fraction(0), None, False) is None
+    assert footage.picture(tmp_path / "nowhere.mp4", Fraction(0), None, False) is None
+    assert footage.picture(film, Fraction(1, 2), None, False) is not None, "the decoder is up"
+    elsewhere = SharedFootage(str(tmp_path / "nobody"))
+    assert elsewhere.picture(film, Fraction(0), None, False) is None
+
+
+def test_a_file_that_changed_is_read_anew_when_told(footage, film, tmp_path):
+    path = tmp_path / "changes.mp4"
+    video(path, [np.full((48, 64, 3), 40, np.uint8)] * 5)
+    before = asked(footage, path, 0)
+    path.unlink()
+    video(path, [np.full((48, 64, 3), 200, np.uint8)] * 5)
+    footage.forget()
+    assert abs(int(asked(footage, path, 0)[0, 0, 0]) - int(before[0, 0, 0])) > 100
+
+
+def test_the_window_gets_the_pictures_that_one_process_draws(service, project, film):
+    local = LocalPictures()
+    local.show(project, film.parent)
+    local.resize(SIZE)
+    service.show(project, film.parent)
+    service.fill(range(45))
+    for frame in (0, 9, 17, 3, 40, 44):
+        assert np.array_equal(wanted(service, frame).pixels, local.want(frame).pixels), frame
+    local.close()
+
+
+def test_a_decoder_that_is_killed_is_missed_by_nobody_and_replaced(service, project, film):
+    service.show(project, film.parent)
+    before = wanted(service, 5).pixels.copy()
+    process = service._decoder.process
+    os.kill(process.pid, signal.SIGKILL)
+    process.join()
+    assert wanted(service, 30).pixels is not None
+    service.show(project, film.parent)
+    assert service._decoder.process.is_alive()
+    assert np.array_equal(wanted(service, 5).pixels, before)
+
+
+def test_closing_leaves_neither_process_nor_folder(project, film):
+    made = PictureService(workers=2, memory=16 << 20)
+    made.resize(SIZE)
+    made.show(project, film.parent)
+    wanted(made, 5)
+    pid, folder = made._decoder.process.pid, Path(made._decoder.folder.name)
+    assert folder.stat().st_mode & 0o077 == 0, "for its user alone"
+    made.close()
+    assert not folder.exists()
+    with pytest.raises(ProcessLookupError):
+        os.kill(pid, 0)
+
+
+def test_one_who_draws_alone_decodes_itself(project, film):
+    made = PictureService(workers=1, memory=16 << 20)
+    made.resize(SIZE)
+    made.show(project, film.parent)
+    assert made._decoder is None
+    assert wanted(made, 5).pixels is not None
+    made.close()

@@ -1,0 +1,91 @@
+"""One file read for several: what is kept, what is gone, what is decoded ahead."""
+
+from fractions import Fraction
+
+import numpy as np
+import pytest
+
+from made_files import video
+from rovix.media import shared_video
+from rovix.media.shared_video import Gone, SharedVideo
+from rovix.media.video import VideoReader
+
+RATE, COUNT = 30, 120
+
+
+@pytest.fixture(scope="module")
+def film(tmp_path_factory):
+    """120 pictures, each a grey of its own."""
+    path = tmp_path_factory.mktemp("film") / "greys.mp4"
+    video(path, [np.full((48, 64, 3), 2 * number, np.uint8) for number in range(COUNT)], g="40")
+    return path
+
+
+def at(number):
+    return Fraction(2 * number + 1, 2 * RATE)
+
+
+def alone(path, number):
+    reader = VideoReader(path)
+    try:
+        return reader.picture(at(number))
+    finally:
+        reader.close()
+
+
+@pytest.fixture
+def shared(film):
+    made = SharedVideo(film)
+    yield made
+    made.close()
+
+
+def test_two_who_draw_stretches_in_turn_are_both_served(shared, film):
+    for stretch in range(0, COUNT, 16):
+        for number in range(8):
+            for mine in (stretch + 8 + number, stretch + number):
+                assert np.array_equal(shared.picture(at(mine)), alone(film, mine)), mine
+
+
+def test_one_who_lags_far_behind_does_not_take_the_others_place(shared, film):
+    shared.picture(at(100))
+    with pytest.raises(Gone):
+        shared.picture(at(3))
+    assert np.array_equal(shared.picture(at(101)), alone(film, 101))
+    with pytest.raises(Gone):
+        shared.picture(at(4))
+
+
+def test_one_who_goes_back_for_good_is_followed(shared, film):
+    shared.picture(at(100))
+    for number in (3, 4):
+        with pytest.raises(Gone):
+            shared.picture(at(number))
+    assert np.array_equal(shared.picture(at(5)), alone(film, 5))
+    assert np.array_equal(shared.picture(at(100)), alone(film, 100))
+
+
+def test_some_are_decoded_ahead_and_no_more(shared):
+    assert not shared.look_ahead(), "nobody asked for anything yet"
+    shared.picture(at(10))
+    ahead = 0
+    while shared.look_ahead():
+        ahead += 1
+    assert 1 <= ahead <= shared_video._AHEAD
+    shared.picture(at(11))
+    assert shared.look_ahead()
+    shared.picture(at(COUNT - 1))
+    while shared.look_ahead():
+        pass
+    assert shared.picture(at(COUNT + 50)).max() == shared.picture(at(COUNT - 1)).max(), "the last one stays"
+
+
+def test_what_is_kept_has_a_bound_in_bytes(film, monkeypatch):
+    one = 64 * 48 * 3
+    monkeypatch.setattr(shared_video, "_BYTES", 5 * one)
+    made = SharedVideo(film)
+    for number in range(0, COUNT, 7):
+        made.picture(at(number))
+        assert 1 <= len(made._kept) <= 6
+        assert made._bytes == sum(shared_video._size(kept.frame) for kept in made._kept)
+    made.close()
