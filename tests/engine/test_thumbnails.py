@@ -71,6 +71,14 @@ def test_jobs_are_done_by_another_process_one_after_the_other(tmp_path):
         assert isinstance(answers_of(service, 1)["after"], str), "the job that died with it says so"
         service.ask("again", ("waveform", (paths[0],)))
         assert len(answers_of(service, 1)["again"]) == 10
+        service.ask("busy", ("waveform", (paths[0],)))
+        service.rest()
+        assert service.process is not None, "it has something to do"
+        assert len(answers_of(service, 1)["busy"]) == 10
+        service.rest()
+        assert service.process is None
+        service.ask("later", ("waveform", (paths[1],)))
+        assert len(answers_of(service, 1)["later"]) == 20
     finally:
         service.close()
     assert service.process is None

@@ -42,7 +42,7 @@ def make_window(workers: int | None = None, ahead: bool = True) -> Window:
     """A window over the demo; `ahead`, its first picture is begun before the window is built."""
     document = Document(read_project(DEMO_PROJECT), DATA)
     count = workers or max(1, min(4, (os.cpu_count() or 2)))
-    pictures, cards = PictureService(count), PictureService(1, memory=64 << 20)
+    pictures, cards = PictureService(count), PictureService(1, memory=64 << 20, layers=4 << 20)
     window = Window(document, pictures, cards, QSettings(), SoundClock(document), ThumbnailProcess(), ahead)
     window.resize(*SIZE)
     return window

@@ -10,7 +10,6 @@ from threading import Thread
 
 LATER = (
     "rovix.media.mix", "rovix.desktop.sound_out", "rapidfuzz.process", "rovix.desktop.dialogs.finder",
-    "rovix.desktop.dialogs.export_window", "rovix.desktop.dialogs.font_picker", "rovix.media.probe",
 )  # fmt: skip
 """In the order in which they are likely to be wanted."""
 

@@ -14,6 +14,7 @@ from rovix.desktop.pipes import Pipes
 from rovix.engine.thumbnails import ThumbnailMaker
 from rovix.model import Media
 
+_IDLE = 8000  # ms without an answer after which the process is let go
 _CALM = 500  # ms without a change before levels are worked out anew
 
 
@@ -37,6 +38,8 @@ class Thumbnails(QObject):
         service.on_watch = self._pipes.watch
         self._calm = QTimer(self, interval=_CALM, singleShot=True)
         self._calm.timeout.connect(self._ask_levels)
+        self._idle = QTimer(self, interval=_IDLE, singleShot=True)
+        self._idle.timeout.connect(service.rest)
         document.project_changed.connect(self._project_changed)
         document.opened.connect(self._forget_all)
         self._project_changed()
@@ -76,6 +79,7 @@ class Thumbnails(QObject):
 
     def close(self) -> None:
         self._calm.stop()
+        self._idle.stop()
         self._service.close()
 
     def _get(self, key: Hashable, job: Any) -> Any:
@@ -85,6 +89,7 @@ class Thumbnails(QObject):
         return self._found.get(key)
 
     def _answered(self, key: Hashable, answer: Any) -> None:
+        self._idle.start()
         name = key[0] if isinstance(key, tuple) else ""
         if isinstance(answer, str):
             answer = None  # the files' own list says what is missing; here it is only not drawn

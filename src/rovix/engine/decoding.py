@@ -27,6 +27,7 @@ Pixels = NDArray[np.uint8]
 Size = tuple[int, int]
 _OPEN = 6  # files
 _PATIENCE = 10.0  # seconds that one who asks waits for an answer
+_START = 0.5  # seconds in which a decoder that was just started is to listen
 _AGAIN = 2.0  # seconds after which one who was left alone tries again
 
 
@@ -53,7 +54,7 @@ class SharedFootage:
     def __init__(self, address: str) -> None:
         self._address = address
         self._connection: Connection | None = None
-        self._not_before = 0.0
+        self._not_before, self._patience = 0.0, _START
         self._ring: Ring | None = None
         self._last: Pixels | None = None
 
@@ -104,11 +105,18 @@ class SharedFootage:
     def _connect(self) -> bool:
         if time.monotonic() < self._not_before:
             return False
-        try:
-            self._connection = _connected(self._address)
-        except OSError:
-            self._not_before = time.monotonic() + _AGAIN
-        return self._connection is not None
+        # Both were started at the same time: what is waited now is not decoded twice.
+        last = time.monotonic() + self._patience
+        self._patience = 0.0
+        while self._connection is None:
+            try:
+                self._connection = _connected(self._address)
+            except OSError:
+                if time.monotonic() >= last:
+                    self._not_before = time.monotonic() + _AGAIN
+                    return False
+                time.sleep(0.005)
+        return True
 
     def _leave(self) -> None:
         if self._connection is not None:

@@ -103,9 +103,11 @@ class _Job:
 
 
 class PictureService:
-    """Draws with `workers` processes; `memory` bounds the bytes of kept pictures."""
+    """Draws with `workers` processes; `memory` bounds the bytes of kept pictures, `layers` those of layers
+    that each process keeps."""
 
-    def __init__(self, workers: int = 2, memory: int = _MEMORY) -> None:
+    def __init__(self, workers: int = 2, memory: int = _MEMORY, layers: int = 96 << 20) -> None:
+        self._layers = layers
         self.on_watch: Callable[[Connection, bool], None] | None = None
         self.on_note: Callable[[str], None] | None = None
         self.on_cost: Callable[[Quality, Cost], None] | None = None
@@ -290,9 +292,8 @@ class PictureService:
             self._decoder = None
 
     def _started(self) -> _Worker:
-        process, ours = started(
-            "rovix.engine.picture_worker:work", self._decoder.address if self._decoder else None
-        )
+        decoder = None if self._decoder is None else self._decoder.address
+        process, ours = started("rovix.engine.picture_worker:work", decoder, self._layers)
         if self.on_watch is not None:
             self.on_watch(ours, True)
         return _Worker(process, ours)

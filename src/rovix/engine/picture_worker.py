@@ -27,7 +27,9 @@ from rovix.paint.cache import LayerCache
 from rovix.paint.painter import Painter
 from rovix.text.catalogue import look_for_fonts_again, use_project_fonts
 
-_LAYER_CACHE = 96 << 20
+LAYERS = 96 << 20
+"""Bytes of drawn layers that a process keeps."""
+_SURELY = 12  # answers in a row after which nothing is decoded here
 _RUN = 24  # frames that are evaluated together
 _SHARED_OUT = 32  # frames between two that one process gets, while others have those between
 
@@ -38,6 +40,7 @@ class _Timed:
 
     def __init__(self, library: MediaLibrary, shared: SharedFootage | None) -> None:
         self._library, self._shared, self.spent = library, shared, 0.0
+        self._found = 0
 
     def picture(
         self, source: str, time_: Fraction | None, shrunk: tuple[int, int] | None = None, about: bool = False
@@ -47,10 +50,18 @@ class _Timed:
             if time_ is not None and self._shared is not None:
                 found = self._shared.picture(self._library.path_of(source), time_, shrunk, about)
                 if found is not None:
+                    self._note_found()
                     return found
+                self._found = 0
             return self._library.picture(source, time_, shrunk, about)
         finally:
             self.spent += time.perf_counter() - start
+
+    def _note_found(self) -> None:
+        """Videos that were opened here, for want of an answer, close when none is wanting any more."""
+        self._found += 1
+        if self._found == _SURELY:
+            self._library.close_videos()
 
 
 class Run:
@@ -68,7 +79,7 @@ class Run:
 class Drawer:
     """Holds what drawing needs from one order to the next; footage is decoded here, or at an `address`."""
 
-    def __init__(self, address: str | None = None) -> None:
+    def __init__(self, address: str | None = None, layers: int = LAYERS) -> None:
         self._shared = None if address is None else SharedFootage(address)
         self._known = Known()
         self._project: Project | None = None
@@ -76,7 +87,7 @@ class Drawer:
         self._painter: Painter | None = None
         self._decoding: _Timed | None = None
         self._base: Path | None = None
-        self._cache = LayerCache(_LAYER_CACHE)
+        self._cache = LayerCache(layers)
         self._run = Run()
         self._fonts: int | None = None
 
@@ -137,12 +148,13 @@ class Drawer:
             self._library = None
 
 
-def work(connection: Connection, decoder: str | None) -> None:
-    """Draw what is ordered until the pipe closes; footage is asked for at the address of a decoder."""
+def work(connection: Connection, decoder: str | None, layers: int = LAYERS) -> None:
+    """Draw what is ordered until the pipe closes; footage is asked for at the address of a decoder, and
+    drawn layers are kept up to so many bytes."""
     one_thread_each()
     # The window's own hands come first when cores are few.
     os.nice(5)
-    drawer, ring = Drawer(decoder), None
+    drawer, ring = Drawer(decoder, layers), None
     try:
         while True:
             order = connection.recv()

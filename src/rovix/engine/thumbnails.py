@@ -31,6 +31,7 @@ class ThumbnailMaker(Protocol):
 
     def ask(self, key: Hashable, job: Job) -> None: ...
     def receive(self) -> None: ...
+    def rest(self) -> None: ...
     def close(self) -> None: ...
 
 
@@ -52,6 +53,9 @@ class LocalThumbnailMaker:
 
     def receive(self) -> None:
         """Nothing is ever under way."""
+
+    def rest(self) -> None:
+        """Nothing is ever kept."""
 
     def close(self) -> None:
         """There is nothing to end."""
@@ -101,6 +105,11 @@ class ThumbnailProcess:
         if was_busy:
             self.on_answer(key, answer)
         self._next()
+
+    def rest(self) -> None:
+        """Let go of the process and all that it holds where it has nothing to do; the next job starts one."""
+        if self._worker is not None and not self._busy and not self._waiting:
+            self._end()
 
     def close(self) -> None:
         """End the process, whatever it does."""

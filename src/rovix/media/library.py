@@ -67,12 +67,16 @@ class MediaLibrary:
             self._sounds.popitem(last=False)  # which others may still read; it closes with the last of them
         return file
 
-    def close(self) -> None:
+    def close_videos(self) -> None:
+        """Let go of the videos that are open; what is asked for opens again."""
         for reader in self._videos.values():
             reader.close()
+        self._videos.clear()
+
+    def close(self) -> None:
+        self.close_videos()
         for file in self._sounds.values():
             file.close()
-        self._videos.clear()
         self._sounds.clear()
 
     def _video(self, source: str) -> VideoReader:

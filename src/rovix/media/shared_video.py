@@ -10,9 +10,9 @@ from av import VideoFrame
 
 from rovix.media.video import VideoReader
 
-_BYTES = 96 << 20
+_BYTES = 76 << 20
 _MOST = 24  # frames, as far apart as two who draw stretches in turn ever are
-_AHEAD = 6  # frames that are decoded before anyone asks
+_AHEAD = 4  # frames that are decoded before anyone asks
 _MISSES = 2
 _FOREVER = 1 << 62
 
