@@ -2,18 +2,21 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from collections.abc import Callable
+from typing import TYPE_CHECKING, get_args
 
 from rovix.desktop import clipboard
-from rovix.desktop.commands.command import Command, Run, done, layer, on_each, several, words
+from rovix.desktop.commands.command import Command, Run, done, layer, making, on_each, several, words
 from rovix.desktop.new_text import forget_style, has_style, keep_style
 from rovix.edit import move_of
 from rovix.edit.crossing import remove_crossing, set_crossing
 from rovix.edit.moves import put_move_back, reverse_entrances
 from rovix.edit.selected_clips import STAGGERED
-from rovix.edit.tree import clip_of, title_of
+from rovix.edit.text_clips import Kind, join_texts, split_text
+from rovix.edit.tree import clip_by_id, clip_of, title_of
 from rovix.errors import RovixError
 from rovix.model import Move, Project, TextClip
+from rovix.model.clip_kinds import has_words
 from rovix.model.roles import ROLES
 
 if TYPE_CHECKING:
@@ -85,10 +88,38 @@ def _reset_move(window: Frame) -> None:
     document.do_each(f"Reset {tuned.name}", document.selection, edit)
 
 
+def _split(kind: Kind) -> Callable[[Project, tuple[str, ...]], tuple[Project, list[str]]]:
+    def edit(project: Project, identities: tuple[str, ...]) -> tuple[Project, list[str]]:
+        made: list[str] = []
+        for identity in identities:
+            if has_words(clip_of(project, identity)):
+                project, ids = split_text(project, identity, kind)
+                made += ids
+        return project, made
+
+    return edit
+
+
+def _join(project: Project, identities: tuple[str, ...]) -> tuple[Project, list[str]]:
+    project, made = join_texts(project, identities)
+    return project, [made]
+
+
+def _some_words(window: Frame) -> bool:
+    """Whether two text layers or more are selected."""
+    found = (clip_by_id(window.document.project, identity) for identity in window.document.selection)
+    return sum(map(has_words, found)) > 1
+
+
 WORDS = (
     Command("edit-words", "Edit the words in the picture", "Text", "F2", lambda w: w.viewer.edit_words(), words),
     Command("pick-font", "Choose the typeface…", "Text", "Ctrl+T", lambda w: done(w.pick_font()), words),
     Command("find-words", "Find and replace…", "Text", "Ctrl+F", lambda w: done(w.find_words())),
+    *(Command(f"split-{kind}", f"Split into {kind}", "Text", "", making(f"Split into {kind}:", _split(kind)), words,
+              under="Split and join")
+      for kind in get_args(Kind)),
+    Command("join-words", "Join the words", "Text", "", making("Join the words", _join, named=False), _some_words,
+            under="Split and join"),
     Command("copy-look", "Copy the look", "Text", "Ctrl+Alt+C", lambda w: clipboard.copy_look(w.document), words,
             ruled=True),
     Command("paste-look", "Paste the look", "Text", "", lambda w: clipboard.paste_look(w.document), words),

@@ -30,6 +30,7 @@ PAGES: tuple[type[Page], ...] = (
 """In the order of the work; a test compares with the pages that clips have."""
 _OPEN = "sheet/open"
 _OPEN_FIRST = ("Motion",)
+_DRAFT = 40  # ms between two steps of a drag that are shown
 
 
 class Sheet(QFrame):
@@ -64,7 +65,11 @@ class Sheet(QFrame):
         self._reaching = QTimer(self, singleShot=True, interval=0)
         self._reaching.timeout.connect(self._reach)
         document.selection_changed.connect(self._selection_changed)
-        document.project_changed.connect(self.refresh)
+        # What a hand drags changes a hundred times a second; nobody reads numbers that fast.
+        self._draft = QTimer(self, singleShot=True, interval=_DRAFT)
+        self._draft.timeout.connect(self._catch_up)
+        self._behind = False
+        document.project_changed.connect(self._project_changed)
         document.playhead_moved.connect(lambda _: None if document.playing else self.refresh())
         self._selection_changed()
 
@@ -206,8 +211,23 @@ class Sheet(QFrame):
             section.open(name in self._open and name in usable)
         self.refresh()
 
+    def _project_changed(self) -> None:
+        """Show each step at once, but those of a drag only now and then, and the last one."""
+        if self._document.history.has_draft and self._draft.isActive():
+            self._behind = True
+            return
+        self.refresh()
+        if self._document.history.has_draft:
+            self._draft.start()
+
+    def _catch_up(self) -> None:
+        if self._behind:
+            self.refresh()
+            self._draft.start()
+
     def refresh(self) -> None:
         """Show the selected clips on the pages that are open, and in short in all heads."""
+        self._behind = False
         clips = self._clips()
         for name, section in self._sections.items():
             own = [clip for clip in clips if name in pages_of(clip)]

@@ -154,8 +154,9 @@ class MoveCard(QWidget):
         self.update()
 
     def show_chosen(self, chosen: bool) -> None:
-        self._chosen = chosen
-        self.update()
+        if chosen != self._chosen:
+            self._chosen = chosen
+            self.update()
 
     def show_star(self, star: bool) -> None:
         self._star = star

@@ -80,7 +80,7 @@ class CrossingControls(Rows):
             widget.setVisible(crossing is not None)
         for widget in self._speed:
             widget.setVisible(crossing is not None and crossing.speed is not None)
-        way = Scene.of(self._page.document.project).motion(clip).crossing
+        way = None if crossing is None else Scene.of(self._page.document.project).motion(clip).crossing
         self.lengthen.setVisible(way is not None and way.is_short)
         if way is None:
             return
