@@ -19,16 +19,16 @@ class LoadedLater(Thread):
 
     def __init__(self) -> None:
         super().__init__(daemon=True, name="loading")
-        self._stopped = False
+        self._given_up = False
 
     def run(self) -> None:
         for name in LATER:
-            if self._stopped:
+            if self._given_up:
                 return
             import_module(name)
 
     def stop(self) -> None:
         """Load no more, and wait for what is on its way."""
-        self._stopped = True
+        self._given_up = True
         if self.is_alive():
             self.join()

@@ -21,6 +21,7 @@ from rovix.desktop.sheet.motion.fold import Fold
 from rovix.desktop.sheet.motion.move_page import MovePage
 from rovix.desktop.sheet.motion.move_strip import Block, MoveStrip
 from rovix.desktop.sheet.motion.pace_controls import PaceControls, ShortNote
+from rovix.desktop.sheet.motion.reads_note import ReadsNote
 from rovix.desktop.sheet.motion.sound_controls import SOUND_NAMES, SoundControls
 from rovix.desktop.sheet.motion.typing_controls import TypingControls
 from rovix.desktop.sheet.number_field import NumberField
@@ -69,6 +70,8 @@ class MotionPage(MovePage):
         self._column.addWidget(self.strip)
         self.short = ShortNote(self)
         self._column.addWidget(self.short)
+        self.reads = ReadsNote(document)
+        self._column.addWidget(self.reads)
         self._tuning = QWidget()
         self._build(self._tuning)
         self._column.addWidget(self._tuning)
@@ -233,6 +236,7 @@ class MotionPage(MovePage):
     # Showing
 
     def show_clip(self, clip: Clip) -> None:
+        self.reads.show_clip(clip)
         if is_layer(clip):
             self.crossing.show_clip(clip)
             self.crossed.say(self.crossing.summary(clip.crossing))
