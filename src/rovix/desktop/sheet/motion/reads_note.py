@@ -9,6 +9,8 @@ from rovix.desktop.document import Document
 from rovix.model import Clip
 from rovix.model.clip_kinds import has_words
 
+_FAST = 10.0  # px a frame from which the speed is worth a word
+
 
 class ReadsNote(QLabel):
     """One line on the leading layer's words; hidden for what has none."""
@@ -38,8 +40,8 @@ def said_of(reads: Legibility) -> str:
     said = f"Stands {reads.shown:.1f} s, read in {reads.needed:.1f} s"
     if reads.is_short:
         said = f"Too short to read: stands {reads.shown:.1f} s, read in {reads.needed:.1f} s"
-    if reads.fastest is not None and reads.fastest >= 0.5:
-        said += f" · fastest {reads.fastest:.0f} px a frame"
+    if reads.fastest is not None and reads.fastest >= _FAST:
+        said += f" · {reads.fastest:.0f} px a frame"
     if reads.seems_still:
-        said += f". It turns {reads.turning:.0f}° a frame, nearly whole turns: it seems to stand still"
-    return said + "."
+        said += f". It turns {reads.turning:.0f}° a frame, nearly whole turns: it seems to stand still."
+    return said
