@@ -4,7 +4,20 @@ from __future__ import annotations
 
 from pathlib import Path
 
-CORE = ("time", "curve", "model", "exchange", "text", "motion", "check", "edit", "paint", "media", "formats", "engine")
+CORE = (
+    "time",
+    "curve",
+    "model",
+    "exchange",
+    "text",
+    "motion",
+    "check",
+    "edit",
+    "paint",
+    "media",
+    "formats",
+    "engine",
+)
 """The folders of tests whose code has no interface; Qt is blocked while they run."""
 _TESTS = Path(__file__).parent
 
