@@ -82,6 +82,24 @@ def test_pieces_come_and_go_when_they_did(role, tmp_path):
         assert near(picture(project, frame, tmp_path), picture(made, frame, tmp_path), 60), frame
 
 
+@pytest.mark.parametrize("first", ["words", "whole"])
+def test_stages_stay_one_after_the_other(first, tmp_path):
+    def move(identity, pieces, channel, value, **more):
+        return Move(id=identity, role="entrance", pieces=pieces, length=0.8, at_once=1.0, channels=(
+            Departure(channel=channel, amount=Amount(value=value)),
+        ), **more)  # fmt: skip
+
+    moves = [
+        move("a", first, "x", -40.0, before="hidden"),
+        move("b", "words", "y", 30.0, wait=0.2, after=True),
+    ]
+    project = project_of(title("one two three", id="t", length=70, moves=moves, text={"size": 60.0}))
+    made, ids = split_text(project, "t", "words")
+    assert (clip_by_id(made, ids[2]).start > 0) == (first == "words")
+    for frame in range(0, 70, 4):
+        assert near(picture(project, frame, tmp_path), picture(made, frame, tmp_path), 60), frame
+
+
 def test_finer_moves_go_on_piece_by_piece_and_ids_are_their_own():
     move = Move(
         id="m",

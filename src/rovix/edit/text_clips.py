@@ -17,7 +17,7 @@ from rovix.model import Fill, Keys, Move, Plain, Project, Text, TextClip, Track,
 from rovix.model.channel import Channel
 from rovix.model.clip_kinds import has_words
 from rovix.motion.departure import MoveTiming
-from rovix.motion.layer import LayerMotion
+from rovix.motion.layer import layer_motion
 from rovix.text import Layout, lay_out, pieces_of
 
 Kind = Literal["lines", "words", "letters"]
@@ -89,32 +89,43 @@ class _Times:
     """When each piece comes and goes, in frames of the layer, by the moves that go by such pieces."""
 
     def __init__(self, clip: TextClip, kind: Kind, project: Project) -> None:
-        self.kind = kind
-        self.rate = project.sequence.frame_rate
-        motion = LayerMotion(clip, project.sequence.size, self.rate)
-        self._timings = [
-            timing for timing in motion.timings if timing.move.pieces == kind and _is_dealt(timing)
-        ]
-        self.length = clip.length
+        self._kind, self._length = kind, clip.length
+        self._fps = float(project.sequence.frame_rate.fraction)
+        motion = layer_motion(clip, project.sequence.size, project.sequence.frame_rate)
+        self._dealt = {t.move.id: t for t in motion.timings if t.move.pieces == kind and _is_dealt(t)}
+        # What comes or goes as a whole besides keeps the layer there from its start, or to its end.
+        others = [move for move in clip.moves if move.id not in self._dealt]
+        self._comes = not any(move.enters for move in others)
+        self._goes = not any(move.leaves for move in others)
 
     def span(self, piece: int) -> tuple[int, int]:
         """The first frame of a piece, and the one after its last."""
-        entering = [t.start + int(t.times.starts[piece]) for t in self._timings if t.move.enters]
+        entering = [self._first(t, piece) for t in self._dealt.values() if t.move.enters and self._comes]
         # On the frame of its end a piece is fully away, and that is the layer's last.
-        leaving = [t.start + int(np.ceil(t.times.ends[piece])) + 1 for t in self._timings if t.move.leaves]
+        leaving = [self._last(t, piece) + 1 for t in self._dealt.values() if t.move.leaves and self._goes]
         start = min(entering, default=0)
-        return start, max(start + 1, min(self.length, max(leaving, default=self.length)))
+        return start, max(start + 1, min(self._length, max(leaving, default=self._length)))
 
     def move(self, move: Move, piece: int) -> Move:
         """A move as it is on one piece."""
-        if _ORDER.index(move.pieces) < _ORDER.index(self.kind):
+        if _ORDER.index(move.pieces) < _ORDER.index(self._kind):
             return move
-        timing = next((timing for timing in self._timings if timing.move is move), None)
+        timing = self._dealt.get(move.id)
         if timing is None:
             return replace(move, pieces="whole") if move.pieces != "whole" else move
+        start, end = self.span(piece)
+        waits = self._first(timing, piece) - start if move.enters else end - 1 - self._last(timing, piece)
         frames = float(timing.times.ends[piece] - timing.times.starts[piece])
-        own = replace(move, pieces="whole", length=frames / float(self.rate.fraction), wait=0.0, after=False)
-        return replace(own, pace=None, starts=(), stagger=None)
+        own = replace(move, pieces="whole", length=frames / self._fps, pace=None, starts=(), stagger=None)
+        return replace(own, wait=max(0, waits) / self._fps, after=False)
+
+    @staticmethod
+    def _first(timing: MoveTiming, piece: int) -> int:
+        return timing.start + int(timing.times.starts[piece])
+
+    @staticmethod
+    def _last(timing: MoveTiming, piece: int) -> int:
+        return timing.start + int(np.ceil(timing.times.ends[piece]))
 
 
 def _is_dealt(timing: MoveTiming) -> bool:

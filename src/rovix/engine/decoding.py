@@ -21,7 +21,7 @@ from numpy.typing import NDArray
 
 from rovix.engine.ring import Ring, one_thread_each
 from rovix.errors import RovixError
-from rovix.media.shared_video import Gone, SharedVideo
+from rovix.media.shared_video import SharedVideo
 
 Pixels = NDArray[np.uint8]
 Size = tuple[int, int]
@@ -201,9 +201,9 @@ class _Decoder:
                 return _Here(None)
             height, width = pixels.shape[:2]
             slot = self._slot(client, (width, height))
-        except (Gone, RovixError):
-            return None
-        except Exception:  # the one who asks meets it by itself, and tells the window
+        except (
+            Exception
+        ):  # gone, damaged, no memory: the one who asks meets it by itself, and tells the window
             return None
         slot.slot(0)[:] = pixels
         client.given = pixels

@@ -9,6 +9,9 @@ from rovix.engine.delta import Delta
 from rovix.engine.quality import FULL, Cost, Quality
 from rovix.motion.quads import LayerQuads
 
+LAYERS = 96 << 20
+"""Bytes of drawn layers that a process keeps, unless told."""
+
 
 @dataclass(frozen=True, slots=True)
 class Order:

@@ -24,7 +24,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rovix.engine.delta import Known, make_delta
-from rovix.engine.orders import Answer, Order
+from rovix.engine.orders import LAYERS, Answer, Order
 from rovix.engine.picture_cache import Kept, PictureCache, PictureIndex, PictureKey
 from rovix.engine.quality import FULL, Cost, Quality
 from rovix.engine.ring import NoRoom, Ring
@@ -106,7 +106,7 @@ class PictureService:
     """Draws with `workers` processes; `memory` bounds the bytes of kept pictures, `layers` those of layers
     that each process keeps."""
 
-    def __init__(self, workers: int = 2, memory: int = _MEMORY, layers: int = 96 << 20) -> None:
+    def __init__(self, workers: int = 2, memory: int = _MEMORY, layers: int = LAYERS) -> None:
         self._layers = layers
         self.on_watch: Callable[[Connection, bool], None] | None = None
         self.on_note: Callable[[str], None] | None = None

@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 
 from rovix.engine.decoding import SharedFootage
 from rovix.engine.delta import Delta, Known, apply_delta
-from rovix.engine.orders import Answer
+from rovix.engine.orders import LAYERS, Answer
 from rovix.engine.quality import Cost
 from rovix.engine.ring import Ring, one_thread_each
 from rovix.errors import RovixError
@@ -27,8 +27,6 @@ from rovix.paint.cache import LayerCache
 from rovix.paint.painter import Painter
 from rovix.text.catalogue import look_for_fonts_again, use_project_fonts
 
-LAYERS = 96 << 20
-"""Bytes of drawn layers that a process keeps."""
 _SURELY = 12  # answers in a row after which nothing is decoded here
 _RUN = 24  # frames that are evaluated together
 _SHARED_OUT = 32  # frames between two that one process gets, while others have those between
