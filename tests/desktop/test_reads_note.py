@@ -1,6 +1,7 @@
 """What the Motion page says about reading the words."""
 
 from rovix.edit import change_text, change_transform
+from rovix.edit.crossing import set_crossing
 
 
 def note(window):
@@ -21,7 +22,12 @@ def test_it_says_how_long_words_stand_and_what_reading_takes(window):
     document.undo()
     assert shown.text().startswith("Stands ")
     document.select("ground")
-    assert shown.isHidden() or not shown.isVisible()
+    assert not shown.isVisible()
+    document.select("big")
+    document.do("Crawl", lambda p: set_crossing(p, "big", way="left"))
+    assert shown.isHidden()
+    document.undo()
+    assert not shown.isHidden()
 
 
 def test_what_is_dragged_is_looked_at_when_it_lets_go(window):

@@ -10,7 +10,7 @@ from rovix.edit.tree import clip_by_id
 from rovix.engine.open_project import OpenProject
 from rovix.errors import RovixError
 from rovix.formats import parse_project, project_bytes
-from rovix.model import Amount, Departure, Key, Keys, Move, Outline, ShapeClip, Transform
+from rovix.model import Amount, Departure, Fits, Key, Keys, Move, Outline, ShapeClip, Transform
 from rovix.model.text import OwnStyle
 
 replace = msgspec.structs.replace
@@ -145,6 +145,17 @@ def test_lines_are_joined_from_above_and_what_is_set_otherwise_stays_so():
     assert (made.start, made.end) == (0, 40)
 
 
+def test_what_followed_a_joined_layer_lets_go_and_what_followed_the_first_stays():
+    box = ShapeClip(id="box", length=30, fits=Fits(layer="low"))
+    other = ShapeClip(id="other", length=30, fits=Fits(layer="high"))
+    low = title("below", id="low", length=30, transform=Transform(y=120.0))
+    high = title("above", id="high", length=30, transform=Transform(y=-80.0))
+    joined, whole = join_texts(project_of(low, high, box, other), ("low", "high"))
+    assert whole == "high"
+    assert clip_by_id(joined, "box").fits is None
+    assert clip_by_id(joined, "other").fits.layer == "high"
+
+
 def test_what_cannot_be_split_or_joined_is_refused_by_name():
     shape = ShapeClip(id="s", length=9)
     project = project_of(title("word", id="t"), shape, title("", id="empty"))
@@ -162,4 +173,4 @@ def test_what_cannot_be_split_or_joined_is_refused_by_name():
     tracks = tuple(replace(track, locked=True) for track in project.sequence.tracks)
     locked = replace(project, sequences=(replace(project.sequence, tracks=tracks),))
     with pytest.raises(RovixError, match="locked"):
-        split_text(replace(locked), "t", "words")
+        split_text(locked, "t", "words")

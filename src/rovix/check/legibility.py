@@ -22,6 +22,7 @@ FINDING = 0.4
 """Seconds until the eye has found words that come; common practice, no source."""
 LEAST = 1.0
 """Seconds under which no word is read in passing; common practice, no source."""
+_MOST_LETTERS = 2000  # in which the speed is looked for: beyond, only finding the pieces' ways takes seconds
 _MOST = 60_000  # pieces times frames that are looked at for the speed
 _WHOLE_TURN, _NEAR = 360.0, 20.0  # degrees a frame, and how near to whole turns one seems to stand still
 _found: IdentityCache[Legibility] = IdentityCache()
@@ -89,6 +90,8 @@ def _speeds(
     clip: TextClip, size: tuple[int, int], rate: Rate, rest: tuple[int, int]
 ) -> tuple[float | None, float | None]:
     """px and degrees a frame at the fastest, while the entrances and exits are under way."""
+    if len(clip.text.content) > _MOST_LETTERS:
+        return None, None
     motion = layer_motion(clip, size, rate)
     coming = np.arange(0, rest[0] + 1, dtype=np.float64)
     going = np.arange(max(0, rest[1]), clip.length, dtype=np.float64)

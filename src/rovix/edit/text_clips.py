@@ -9,9 +9,10 @@ import numpy as np
 
 from rovix.edit.arrange import picture_layer
 from rovix.edit.channels import path_mapped, with_handles
+from rovix.edit.clips import remove_clip
 from rovix.edit.fresh import fresh_ids
 from rovix.edit.own_style import style_at, styled
-from rovix.edit.tree import in_order, replace, unlocked_spot, with_sequence
+from rovix.edit.tree import in_order, replace, replace_clip, unlocked_spot, with_sequence
 from rovix.errors import RovixError
 from rovix.model import Fill, Keys, Move, Plain, Project, Text, TextClip, Track, Transform, new_id
 from rovix.model.channel import Channel
@@ -200,8 +201,6 @@ def join_texts(project: Project, identities: tuple[str, ...]) -> tuple[Project, 
     words = [clip for clip in clips if has_words(clip)]
     if len(words) < 2:
         raise RovixError("Select two text layers or more to join them.")
-    for one in words:
-        unlocked_spot(project, one.id)
     read = _in_reading_order(words)
     first = read[0][0]
     text, fill = first.text, _colour(first)
@@ -211,9 +210,10 @@ def join_texts(project: Project, identities: tuple[str, ...]) -> tuple[Project, 
                 text = _joined(text, one, " " if number else "\n", first, fill)
     start = min(one.start for one in words)
     made = replace(first, text=text, start=start, length=max(one.end for one in words) - start)
-    gone = {one.id for one in words}
-    tracks = tuple(_without(track, gone, made) for track in project.sequence.tracks)
-    return with_sequence(project, replace(project.sequence, tracks=tracks)), first.id
+    for one in words:
+        if one.id != first.id:
+            project = remove_clip(project, one.id)
+    return replace_clip(project, first.id, lambda _: made), first.id
 
 
 def _in_reading_order(clips: list[TextClip]) -> list[list[TextClip]]:
@@ -269,15 +269,3 @@ def _colour(clip: TextClip) -> str | None:
     """The plain colour of the words, or None."""
     paint = next((part.paint for part in clip.look.parts if isinstance(part, Fill) and part.shown), None)
     return paint.colour if isinstance(paint, Plain) and isinstance(paint.colour, str) else None
-
-
-def _without(track: Track, gone: set[str], made: TextClip) -> Track:
-    """A track without the layers that were joined, the new one in place of the first."""
-    if not any(clip.id in gone for clip in track.clips):
-        return track
-    kept = [
-        made if clip.id == made.id else clip
-        for clip in track.clips
-        if clip.id == made.id or clip.id not in gone
-    ]
-    return replace(track, clips=in_order(tuple(sorted(kept, key=lambda clip: clip.start))))

@@ -201,9 +201,7 @@ class _Decoder:
                 return _Here(None)
             height, width = pixels.shape[:2]
             slot = self._slot(client, (width, height))
-        except (
-            Exception
-        ):  # gone, damaged, no memory: the one who asks meets it by itself, and tells the window
+        except Exception:  # gone, damaged, no memory: whoever asks meets it by itself, and says so
             return None
         slot.slot(0)[:] = pixels
         client.given = pixels

@@ -37,6 +37,8 @@ class SharedVideo(VideoReader):
     again and again, with nobody else in between, has the file sought.
     """
 
+    converted = 4  # one for each who draws, as all ask in between each other
+
     def __init__(self, path: Path) -> None:
         self._kept: deque[_Kept] = deque()
         self._bytes = self._missed = 0

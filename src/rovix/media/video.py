@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import OrderedDict
 from collections.abc import Iterator
 from fractions import Fraction
 from pathlib import Path
@@ -30,12 +31,15 @@ _HIGH_DEFINITION = 720  # lines from which an untagged file is taken to be BT.70
 class VideoReader:
     """One open video file. Pictures in rising order are decoded straight through."""
 
+    converted = 1
+    """How many pictures are kept as pixels: several frames of a sequence may show the same one."""
+
     def __init__(self, path: Path) -> None:
         self.path = path
         self._shown: VideoFrame | None = None
         self._ahead: VideoFrame | None = None
         self._open()
-        self._pixels: tuple[tuple[int, Size], Pixels] | None = None
+        self._pixels: OrderedDict[tuple[int, Size], Pixels] = OrderedDict()
         self._reformatter = VideoReformatter()
 
     def picture(self, time: Fraction, shrunk: Size | None = None, about: bool = False) -> Pixels:
@@ -56,9 +60,11 @@ class VideoReader:
         smaller = shrunk is not None and shrunk[0] <= most * whole[0] and shrunk[1] <= most * whole[1]
         size = shrunk if smaller and shrunk is not None else whole
         key = (frame.pts, size)
-        if self._pixels is None or self._pixels[0] != key:
-            self._pixels = (key, bgra_of(frame, size, self._reformatter))
-        return self._pixels[1]
+        if key not in self._pixels:
+            self._pixels[key] = bgra_of(frame, size, self._reformatter)
+            if len(self._pixels) > self.converted:
+                self._pixels.popitem(last=False)
+        return self._pixels[key]
 
     def close(self) -> None:
         self._container.close()

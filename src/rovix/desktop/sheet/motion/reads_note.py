@@ -13,12 +13,12 @@ _FAST = 10.0  # px a frame from which the speed is worth a word
 
 
 class ReadsNote(QLabel):
-    """One line on the leading layer's words; hidden for what has none."""
+    """One line on the leading layer's words; hidden for what has none, and for what crosses."""
 
     def __init__(self, document: Document) -> None:
         super().__init__("", objectName="muted", wordWrap=True)
         self._document = document
-        self.setToolTip(
+        self._meant = (
             f"From the end of the entrance to the start of the exit, beside what reading takes: "
             f"{LETTERS_A_SECOND:.0f} letters a second and {FINDING:.1f} s to find them (common practice). "
             "The fastest piece in px of the frame a frame, as far as it can be seen."
@@ -28,11 +28,17 @@ class ReadsNote(QLabel):
         """Show a layer's words; what a hand drags is looked at when it lets go."""
         if self._document.history.has_draft:
             return
-        there = has_words(clip) and bool(clip.text.content.strip())
+        # What crawls or rolls never stands.
+        there = has_words(clip) and bool(clip.text.content.strip()) and clip.crossing is None
         self.setVisible(there)
         if there and has_words(clip):
             project = self._document.project
-            self.setText(said_of(legibility(clip, project.sequence.size, self._document.rate)))
+            reads = legibility(clip, project.sequence.size, self._document.rate)
+            self.setText(said_of(reads))
+            pace = (
+                f" While they stand that is {reads.words_a_minute:.0f} words a minute." if reads.shown else ""
+            )
+            self.setToolTip(self._meant + pace)
 
 
 def said_of(reads: Legibility) -> str:
