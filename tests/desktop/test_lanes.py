@@ -355,7 +355,7 @@ def test_a_move_opens_into_lanes_and_is_shaped_there(window, lanes):
     away = out.point(out.keys[1]).toPoint()
     pull(window.timeline.canvas, away, away - QPoint(0, 12))
     assert 0 < clip_by_id(window.document.project, "big").moves[1].channels[0].amount.value < 1
-    lanes.double_click(lane_of(lanes, addresses[1]), out.point(out.keys[0]) + QPointF(20, 3))
+    lanes.pick_way(lane_of(lanes, addresses[1]), out.point(out.keys[0]) + QPointF(20, 3))
     picker = window.findChildren(CurvePicker)[-1]
     picker.show_curve("expo-in")
     picker._take("expo-in")

@@ -11,8 +11,10 @@ from PySide6.QtCore import QMimeData
 from PySide6.QtGui import QGuiApplication
 
 from rovix.desktop.document import Document
-from rovix.desktop.key_selection import spots_of
+from rovix.desktop.key_selection import inner_spots, spots_of
 from rovix.edit import clip_by_id
+from rovix.edit.counterparts import counterpart
+from rovix.edit.inner_keys import CopiedChannel, copied_inner_keys, keys_on_frames, paste_inner_keys
 from rovix.edit.key_clips import CopiedKeys, copied_keys, reversed_keys
 from rovix.edit.key_clips import paste_keys as paste_keys_into
 from rovix.edit.look import set_look
@@ -33,6 +35,7 @@ if TYPE_CHECKING:
 
 _KIND = "application/x-rovix-project+json"
 _KEY_KIND = "application/x-rovix-keys+json"
+_INNER_KIND = "application/x-rovix-inner-keys+json"
 _LOOK_KIND = "application/x-rovix-look+json"
 _MOTION_KIND = "application/x-rovix-motion+json"
 
@@ -43,6 +46,8 @@ def copy(document: Document) -> bool:
     clip = document.clip
     if clip is None:
         return False
+    if document.inner:
+        return copy_inner_keys(document)
     if document.keys:
         return copy_keys(document)
     try:
@@ -149,6 +154,9 @@ def paste(window: Frame) -> None:
     if data is not None and data.hasFormat(_KEY_KIND):
         paste_keys(document)
         return
+    if data is not None and data.hasFormat(_INNER_KIND):
+        paste_inner(document)
+        return
     files = [Path(url.toLocalFile()) for url in data.urls() if url.isLocalFile()] if data is not None else []
     if files:
         window.import_media(files)
@@ -200,6 +208,44 @@ def copy_keys(document: Document) -> bool:
     data.setText(content.decode())
     QGuiApplication.clipboard().setMimeData(data)
     return True
+
+
+def copy_inner_keys(document: Document) -> bool:
+    """Put the selected inner keys of the layer selected last on the clipboard."""
+    clips = document.inner.clips()
+    clip = clip_by_id(document.project, document.selected if document.selected in clips else clips[-1])
+    if clip is None:
+        return False
+    content = msgspec.json.encode(copied_inner_keys(clip, document.inner.of(clip.id)))
+    data = QMimeData()
+    data.setData(_INNER_KIND, content)
+    data.setText(content.decode())
+    QGuiApplication.clipboard().setMimeData(data)
+    return True
+
+
+def paste_inner(document: Document) -> None:
+    """Put copied inner keys into the tuned move of all selected layers, the first at the playhead."""
+    data = QGuiApplication.clipboard().mimeData()
+    clip, move = document.clip, document.tuned
+    if data is None or clip is None or move is None or not move.channels:
+        document.problem.emit("Select a layer with an entrance, loop or exit to paste inner keys into.")
+        return
+    copied = msgspec.json.decode(bytes(data.data(_INNER_KIND).data()), type=tuple[CopiedChannel, ...])
+    held = keys_on_frames(document.project, clip, move.id, 0)
+    at, spots = held.share(document.playhead - clip.start), []
+
+    def edit(project: Project) -> Project:
+        for identity in document.selection:
+            layer = clip_of(project, identity)
+            own = counterpart(clip, "moves", move.id, layer)
+            if own is not None:
+                project, placed = paste_inner_keys(project, identity, own, copied, at)
+                spots.extend(inner_spots(identity, placed))
+        return project
+
+    if document.do("Paste inner keys", edit):
+        document.inner.set(spots)
 
 
 def paste_keys(document: Document, back: bool = False, onto: tuple[str, ...] = ()) -> None:

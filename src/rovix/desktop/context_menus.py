@@ -28,6 +28,8 @@ PLACES: dict[str, str] = {
         - add-pictures add-sound ?remove-track ?remove-empty""",
     "key": """curve-pick curve-hold curve-linear curve-smooth >Keys:Curve - >Keys:Time_and_value
         - copy cut paste keys-remove - keys-all >Keys:Path >Keys:Moves_and_keys speed-line""",
+    "inner key": """curve-pick curve-hold curve-linear curve-smooth curve-loose - keys-earlier keys-later
+        - copy cut paste keys-remove - >Keys:Moves_and_keys""",
 }
 """By place: ids of commands, `-` for a rule, `>Menu:Submenu`, and `?` before what is left out where it
 cannot be run; all else is greyed then."""

@@ -7,7 +7,7 @@ from pathlib import Path
 
 from PySide6.QtCore import QObject, Signal
 
-from rovix.desktop.key_selection import KeySelection
+from rovix.desktop.key_selection import InnerKeySelection, KeySelection
 from rovix.edit import History, clip_by_id
 from rovix.edit.each import ClipEdit, Left, edited_each
 from rovix.edit.levels import Level, focused, in_context, open_level, sequence_at, unfocused
@@ -53,6 +53,10 @@ class Document(QObject):
         self.suspended: str | None = None
         """The layer whose moves the picture leaves out, while its words are edited there."""
         self.keys = KeySelection(self)
+        self.inner = InnerKeySelection(self)
+        # Keys of clips and of moves are worked on apart: the last ones chosen are meant.
+        self.keys.changed.connect(lambda: self.inner.clear() if self.keys else None)
+        self.inner.changed.connect(lambda: self.keys.clear() if self.inner else None)
         self.typing = False
         """Whether the draft is words being typed: work that must not be lost, unlike a try-on."""
         self._without: tuple[Project, Project] | None = None
@@ -295,6 +299,7 @@ class Document(QObject):
             self.selection = chosen
             self.select_letters(None)
             self.keys.clear()
+            self.inner.clear()
             self.selection_changed.emit()
 
     def select_letters(self, letters: tuple[int, int] | None) -> None:
@@ -409,6 +414,7 @@ class Document(QObject):
         known = {clip.id for track in self.project.sequence.tracks for clip in track.clips}
         self.select(*(identity for identity in self.selection if identity in known))
         self.keys.keep_known(self.project)
+        self.inner.keep_known(self.project)
         self.project_changed.emit()
         self.file_changed.emit()
         self.seek(self.playhead)

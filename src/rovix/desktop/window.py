@@ -239,6 +239,7 @@ class Window(WindowDialogs, WindowLevels, WindowMedia, WindowColours):
         for part in (self.timeline.canvas, viewer):
             part.wants_menu.connect(self._show_menu)
         document.keys.changed.connect(self.refresh_commands)
+        document.inner.changed.connect(self.refresh_commands)
         document.opened.connect(self.messages.forget)
         document.opened.connect(self._say_missing)
         document.problem.connect(self.messages.problem)

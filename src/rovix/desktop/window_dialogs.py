@@ -18,6 +18,7 @@ from rovix.desktop.commands.keys_menu import chosen_keys
 from rovix.desktop.dialogs.number_asked import asked_number
 from rovix.desktop.frame import Frame
 from rovix.desktop.sheet.text_page import TextPage
+from rovix.edit.inner_keys import set_inner_curves
 from rovix.edit.keys import keys_of, set_curves
 from rovix.model import Project
 
@@ -122,7 +123,9 @@ class WindowDialogs(Frame):
         """Choose the way on from the selected keys, or from all of the layer's; tried on while looking."""
         from rovix.desktop.dialogs.curve_picker import CurvePicker
 
-        chosen = chosen_keys(self)
+        inner = self.document.inner
+        moved = {clip: inner.of(clip) for clip in inner.clips()}
+        chosen = {} if moved else chosen_keys(self)
         curves = {key.curve for key in keys_of(self.document.project, chosen)}
         text = curves.pop() if len(curves) == 1 else "linear"
         picker = CurvePicker(text, self.document.clip, "The way from each key to the next", self)
@@ -130,6 +133,8 @@ class WindowDialogs(Frame):
         def edit(project: Project) -> Project:
             for identity, own in chosen.items():
                 project = set_curves(project, identity, own, picker.text)
+            for identity, inner_ones in moved.items():
+                project = set_inner_curves(project, identity, inner_ones, picker.text)
             return project
 
         picker.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
+from functools import partial
 from typing import Any
 
 from rovix.edit.tree import replace, replace_clip
@@ -76,16 +77,28 @@ def set_departure_curve(
     return _changed(project, identity, move, number, change)
 
 
+def change_departures(
+    project: Project,
+    identity: str,
+    changes: Mapping[tuple[str, int], Callable[[Move, Departure], Departure]],
+) -> Project:
+    """Change several departures of a clip's moves, by the id of the move and the number of the channel."""
+    for (move, number), change in changes.items():
+        project = _with_move(project, identity, move, partial(_one_changed, number=number, change=change))
+    return project
+
+
+def _one_changed(own: Move, number: int, change: Callable[[Move, Departure], Departure]) -> Move:
+    if number >= len(own.channels):
+        raise RovixError("The move has no such channel any more.")
+    channels = tuple(change(own, c) if n == number else c for n, c in enumerate(own.channels))
+    return replace(own, channels=channels)
+
+
 def _changed(
     project: Project, identity: str, move: str, number: int, change: Callable[[Departure], Departure]
 ) -> Project:
-    def on_move(own: Move) -> Move:
-        if number >= len(own.channels):
-            raise RovixError("The move has no such channel any more.")
-        channels = tuple(change(c) if n == number else c for n, c in enumerate(own.channels))
-        return replace(own, channels=channels)
-
-    return _with_move(project, identity, move, on_move)
+    return change_departures(project, identity, {(move, number): lambda _, departure: change(departure)})
 
 
 def _with_move(project: Project, identity: str, move: str, change: Callable[[Move], Move]) -> Project:

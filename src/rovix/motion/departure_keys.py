@@ -27,6 +27,15 @@ class DepartureKeys:
     unit: float
     fixed: tuple[int, ...]
 
+    def own(self, value: float) -> float:
+        """A value of the channel as an amount in the departure's own unit."""
+        # One of the unit has the sign of its side, so a value keeps its own.
+        return value / abs(self.unit)
+
+    def share(self, frame: float) -> float:
+        """How far on its way the piece is at a frame of the clip; below 0 and above 1 beyond it."""
+        return (frame - self.start) / self.length if self.length else 0.0
+
 
 def departure_keys(motion: LayerMotion, index: int, number: int, piece: int) -> DepartureKeys:
     """What a move's departure does to one piece of the layer, in the channel's own unit.
@@ -59,7 +68,7 @@ def departure_keys(motion: LayerMotion, index: int, number: int, piece: int) -> 
 
 def _counts_from(departure: Departure) -> bool:
     amounts = [key.amount for key in departure.keys] or [departure.amount]
-    return amounts[0].unit == "number"
+    return any(amount.unit == "number" for amount in amounts)
 
 
 def _counting(
@@ -67,7 +76,9 @@ def _counting(
 ) -> DepartureKeys:
     """Figures as the number that is shown, that of the words at rest: the first of them."""
     own = float(next(iter(number for number in motion.subject.numbers() if number), 0.0))
-    ways = [(key.at, key.amount.value, key.curve) for key in departure.keys]
+    # A key at rest says that nothing is added.
+    added = {"number": 0.0}
+    ways = [(k.at, k.amount.value + added.get(k.amount.unit, own), k.curve) for k in departure.keys]
     shares = ways or _way(move, departure, departure.amount.value, own)
     keys = tuple(Key(frame=start + at * length, value=v, curve=c) for at, v, c in shares)  # type: ignore[arg-type]
     return DepartureKeys("figures", Keys(keys=keys), start, length, 1.0, _fixed(move, len(keys)))

@@ -13,6 +13,7 @@ from rovix.desktop.commands.command import (
     on_selection,
     selected,
 )
+from rovix.desktop.commands.inner_keys import nudge_inner, remove_inner
 from rovix.desktop.commands.keys_menu import on_keys
 from rovix.edit.keys import move_keys, remove_keys
 from rovix.edit.selected_clips import (
@@ -40,16 +41,19 @@ def _redo_title(window: Frame) -> str:
 
 
 def _cut(window: Frame) -> None:
-    taking = (
-        on_keys("Cut the keys", remove_keys) if window.document.keys else on_selection("Cut", remove_clips)
-    )
+    document = window.document
+    taking = on_keys("Cut the keys", remove_keys) if document.keys else on_selection("Cut", remove_clips)
+    if document.inner:
+        taking = remove_inner
     if clipboard.copy(window.document):
         taking(window)
 
 
 def _remove(window: Frame) -> None:
     """Selected keys go first: they are what the hand was at last."""
-    if window.document.keys:
+    if window.document.inner:
+        remove_inner(window)
+    elif window.document.keys:
         on_keys("Remove the keys", remove_keys)(window)
     else:
         on_selection("Remove", remove_clips)(window)
@@ -95,8 +99,12 @@ def _nudge(frames: int, tracks: int = 0) -> Run:
     )
     keys = on_keys("Nudge the keys", lambda p, i, c: move_keys(p, i, c, frames), frames)
 
+    inner = nudge_inner(frames)
+
     def run(window: Frame) -> None:
-        (keys if frames and window.document.keys else clips)(window)
+        document = window.document
+        chosen = inner if document.inner else keys if document.keys else clips
+        (chosen if frames else clips)(window)
 
     return run
 

@@ -9,6 +9,15 @@ from typing import TYPE_CHECKING
 
 from rovix.desktop import clipboard
 from rovix.desktop.commands.command import Command, Run, called, done, layer, on_each, selected
+from rovix.desktop.commands.inner_keys import (
+    add_inner,
+    has_way,
+    nudge_inner,
+    or_inner,
+    remove_inner,
+    shape_inner,
+    when_inner,
+)
 from rovix.desktop.commands.key_steps import (
     by_all_layers,
     go_to_key,
@@ -18,6 +27,7 @@ from rovix.desktop.commands.key_steps import (
 )
 from rovix.edit.drift import drift
 from rovix.edit.each import ClipEdit
+from rovix.edit.inner_keys import all_inner_keys
 from rovix.edit.keys import (
     Chosen,
     align_keys,
@@ -170,7 +180,11 @@ def _align(window: Frame) -> None:
 
 
 def _ways(title: str, curve: str) -> Run:
-    return on_keys(title, lambda p, i, c: set_curves(p, i, c, curve))
+    keys = on_keys(title, lambda p, i, c: set_curves(p, i, c, curve))
+    return or_inner(shape_inner(title, curve), keys)
+
+
+_any_keyed = when_inner(_keyed)
 
 
 def _lanes(window: Frame) -> None:
@@ -191,7 +205,7 @@ def _select_all(window: Frame) -> None:
 
 
 def _has_all_keys(window: Frame) -> bool:
-    return bool(all_keys(window.document.clip))
+    return bool(all_keys(window.document.clip) or all_inner_keys(window.document.clip))
 
 
 def _select_here(window: Frame) -> None:
@@ -290,11 +304,11 @@ KEYS = (
     Command("key-snap", "Catch on keys while dragging", "Keys", "", turn_snap_to_keys,
             checked=lambda w: w.timeline.canvas.snaps_to_keys, under="Which keys"),
     Command("keys-all", "Select all keys", "Keys", "Ctrl+Alt+A", _select_all, _has_all_keys, under="Select"),
-    Command("keys-here", "Select the keys at the playhead", "Keys", "Ctrl+Alt+K", _select_here, _has_all_keys, under="Select"),
+    Command("keys-here", "Select the keys at the playhead", "Keys", "Ctrl+Alt+K", _select_here, lambda w: bool(all_keys(w.document.clip)), under="Select"),
     Command("keys-earlier", "Keys a frame earlier", "Keys", "Ctrl+Alt+,",
-            on_keys("Nudge the keys", lambda p, i, c: move_keys(p, i, c, -1), -1), _keyed, under="Time and value"),
+            or_inner(nudge_inner(-1), on_keys("Nudge the keys", lambda p, i, c: move_keys(p, i, c, -1), -1)), _any_keyed, under="Time and value"),
     Command("keys-later", "Keys a frame later", "Keys", "Ctrl+Alt+.",
-            on_keys("Nudge the keys", lambda p, i, c: move_keys(p, i, c, 1), 1), _keyed, under="Time and value"),
+            or_inner(nudge_inner(1), on_keys("Nudge the keys", lambda p, i, c: move_keys(p, i, c, 1), 1)), _any_keyed, under="Time and value"),
     Command("keys-align", "First keys to the playhead", "Keys", "", _align, _keyed, under="Time and value"),
     Command("keys-stretch", "Stretch the keys…", "Keys", "", _stretch, _keyed, under="Time and value"),
     Command("keys-spread", "Space the keys evenly", "Keys", "", on_keys("Space the keys", spread_keys), _keyed, under="Time and value"),
@@ -305,12 +319,12 @@ KEYS = (
     Command("keys-thin", "Thin out the keys…", "Keys", "", _thin, _keyed, under="Time and value"),
     Command("keys-paste-back", "Paste the keys reversed", "Keys", "Ctrl+Alt+R",
             lambda w: clipboard.paste_keys(w.document, back=True), selected, under="Time and value"),
-    Command("curve-pick", "Choose the curve…", "Keys", "Shift+C", lambda w: done(w.pick_curve()), _keyed, under="Curve"),
-    Command("curve-hold", "Hold until the next key", "Keys", "", _ways("Hold the keys", "hold"), _keyed, under="Curve"),
+    Command("curve-pick", "Choose the curve…", "Keys", "Shift+C", lambda w: done(w.pick_curve()), _any_keyed, under="Curve"),
+    Command("curve-hold", "Hold until the next key", "Keys", "", _ways("Hold the keys", "hold"), _any_keyed, under="Curve"),
     Command("curve-steps", "Make steps of the keys", "Keys", "", on_keys("Make steps of the keys", hold_keys), _keyed, under="Curve"),
-    Command("curve-linear", "Straight to the next key", "Keys", "", _ways("Straighten the ways", "linear"), _keyed, under="Curve"),
-    Command("curve-smooth", "Smooth, never beyond the keys", "Keys", "", _ways("Smooth the ways", "smooth"), _keyed, under="Curve"),
-    Command("curve-loose", "Smooth, free to swing beyond", "Keys", "", _ways("Smooth the ways loosely", "smooth-loose"), _keyed, under="Curve"),
+    Command("curve-linear", "Straight to the next key", "Keys", "", _ways("Straighten the ways", "linear"), _any_keyed, under="Curve"),
+    Command("curve-smooth", "Smooth, never beyond the keys", "Keys", "", _ways("Smooth the ways", "smooth"), _any_keyed, under="Curve"),
+    Command("curve-loose", "Smooth, free to swing beyond", "Keys", "", _ways("Smooth the ways loosely", "smooth-loose"), _any_keyed, under="Curve"),
     Command("curve-tangents", "Along tangents", "Keys", "",
             on_keys("Give tangents to the keys", lambda p, i, c: to_tangents(p, i, {a: tuple(f) for a, f in c.items()})), _keyed, under="Curve"),
     Command("tangents-join", "Join tangents into one line", "Keys", "",
@@ -325,6 +339,7 @@ KEYS = (
     Command("path-straighten", "Straighten the path", "Keys", "", _shaped("Straighten the path", straighten), _has_path, under="Path"),
     Command("path-keys", "Path into keys of x and y", "Keys", "", _on_path("Turn the path into keys", path_to_keys), _has_path, under="Path"),
     Command("path-remove", "Take the path away", "Keys", "", _off_path, _has_path, under="Path"),
+    Command("inner-add", "Set or take away inner keys here", "Keys", "Ctrl+Alt+A", add_inner, has_way, under="Moves and keys"),
     Command("entrance-keys", "Entrance into keys", "Keys", "", _write_out("entrance"), _moved("entrance"), under="Moves and keys"),
     Command("loop-keys", "Loop into keys", "Keys", "", _write_out("loop"), _moved("loop"), under="Moves and keys"),
     Command("exit-keys", "Exit into keys", "Keys", "", _write_out("exit"), _moved("exit"), under="Moves and keys"),
@@ -333,5 +348,5 @@ KEYS = (
     Command("drift", "Drift: grow by 4 % while it stays", "Keys", "Shift+D", on_each("Let drift", lambda p, i: drift(p, i, DRIFT)), layer, ruled=True),
     Command("speed-line", "Draw the speed in lanes", "Keys", "", lambda w: w.timeline.canvas.lanes.toggle_speed(),
             checked=lambda w: w.timeline.canvas.lanes.state.speed),
-    Command("keys-remove", "Remove the keys", "Keys", "", on_keys("Remove the keys", remove_keys), _keyed, ruled=True),
+    Command("keys-remove", "Remove the keys", "Keys", "", or_inner(remove_inner, on_keys("Remove the keys", remove_keys)), _any_keyed, ruled=True),
 )  # fmt: skip

@@ -192,7 +192,7 @@ class Canvas(Named):
             menu.popup(at)
         elif lane is not None:
             self.lanes.choose_under(lane, point)
-            self.wants_menu.emit("key", at)
+            self.wants_menu.emit("inner key" if self.document.inner else "key", at)
         else:
             self.wants_menu.emit(self._place_at(point), at)
 

@@ -15,7 +15,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QWidget
 
 from rovix.desktop.document import Document
-from rovix.desktop.key_selection import Spot
+from rovix.desktop.key_selection import InnerSpot, Spot
 from rovix.desktop.projector import Projector
 from rovix.desktop.thumbnails import Thumbnails
 from rovix.desktop.timeline.clip_painter import opener_box, said_of
@@ -48,6 +48,7 @@ class LanesPart(Protocol):
     state: LaneState
 
     def keys_in(self, box: QRectF) -> list[Spot]: ...
+    def inner_keys_in(self, box: QRectF) -> list[InnerSpot]: ...
     def say_key(self, *said: Any) -> Any: ...
 
 
@@ -87,6 +88,7 @@ class Surface(QWidget):
         document.selection_changed.connect(self.redraw)
         document.range_changed.connect(self.redraw)
         document.keys.changed.connect(self.redraw)
+        document.inner.changed.connect(self.redraw)
         document.level_changed.connect(self.fit)
         document.playhead_moved.connect(self._playhead_moved)
         # What comes by and by is looked at a few times a second; that is enough to see.

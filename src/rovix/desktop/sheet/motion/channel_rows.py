@@ -6,7 +6,7 @@ from collections.abc import Callable
 from functools import partial
 from typing import Any
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import (
     QComboBox,
@@ -26,9 +26,10 @@ from rovix.desktop.sheet.drop_down import DropDown
 from rovix.desktop.sheet.motion.move_page import MovePage
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.page import ClipEdit
-from rovix.desktop.sheet.parts import Segments, lowered
+from rovix.desktop.sheet.parts import KeyPip, Segments, lowered
 from rovix.desktop.theme import icon
 from rovix.edit.departures import add_departure, change_departure, remove_departure
+from rovix.edit.inner_keys import key_near, keys_on_frames, turn_inner_key
 from rovix.edit.tree import clip_of, replace
 from rovix.errors import RovixError
 from rovix.model import Amount, Chance, Clip, Departure, Move, PictureClip, Project
@@ -40,6 +41,7 @@ from rovix.motion.distance import AXES
 
 _UNITS = {"px": "px", "frame": "% frame", "block": "% block", "piece": "% piece", "em": "em"}
 _OWN_UNITS = {"off-frame": "off frame"}
+_LONG = len("Position X")
 _SHARES = frozenset({"frame", "block", "piece"})
 _UNIT_TIP = (
     "What the amount is counted in: px of the sequence; a share of the frame, of the layer's block or of "
@@ -125,17 +127,22 @@ class ChannelRow(QWidget):
         self._page, self._departure, self._channel = page, departure, departure.channel
         self.said = MOVE_CHANNELS[departure.channel].label
         self._shows: list[Callable[[Departure], None]] = []
+        self._below: list[QWidget] = []
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(4)
         line = QHBoxLayout()
-        line.setSpacing(6)
+        line.setSpacing(4)
         line.addWidget(QLabel(self.said), 1)
         for widget in self._fields(departure):
             line.addWidget(widget)
+        self.pip = KeyPip(f"{lowered(self.said)} of the move")
+        self.pip.pressed.connect(self._turn_key)
+        line.addWidget(self.pip)
         line.addWidget(self._more())
         column.addLayout(line)
-        extras = self._extras(departure)
+        # A long name leaves no room for the unit beside it.
+        extras = [*self._below, *self._extras(departure)]
         if extras:
             second = QHBoxLayout()
             second.setSpacing(6)
@@ -148,8 +155,27 @@ class ChannelRow(QWidget):
 
     def show_departure(self, departure: Departure) -> None:
         self._departure = departure
+        self.show_key()
         for show in self._shows:
             show(departure)
+
+    def show_key(self) -> None:
+        """Show whether the channel has an inner key at the playhead."""
+        page, move = self._page, self._page.tuned
+        state = "animated" if self._departure.keys else "none"
+        if move is not None and page.clip is not None and self._departure.keys:
+            held = keys_on_frames(page._document.project, page.clip, move.id, _number_of(move, self._channel))
+            state = "key" if key_near(held, page.frame) is not None else state
+        self.pip.show_state(state)
+
+    def _turn_key(self) -> None:
+        """An inner key at the playhead, or that one away, in each clip's move."""
+
+        def edit(project: Project, clip: str, move: Move) -> Project:
+            frame = self._page.frame_in(project, clip)
+            return turn_inner_key(project, clip, move.id, _number_of(move, self._channel), frame)
+
+        self._page._do(f"Set or take away a key of {lowered(self.said)}", self._page.of_move(edit))
 
     def _fields(self, departure: Departure) -> list[QWidget]:
         if departure.keys:
@@ -158,7 +184,9 @@ class ChannelRow(QWidget):
             return [label]
         self.amount = self._amount_field(departure)
         units = self._units(departure.channel)
-        return [self.amount, self._unit_box(units)] if units else [self.amount]
+        boxes: list[QWidget] = [self._unit_box(units)] if units else []
+        self._below = boxes if len(self.said) > _LONG else []
+        return [self.amount, *boxes] if not self._below else [self.amount]
 
     def _amount_field(self, departure: Departure) -> NumberField:
         fact = moved_fact(departure.channel)
@@ -189,6 +217,7 @@ class ChannelRow(QWidget):
             else _UNIT_TIP
         )
         box = DropDown(accessibleName=f"{self.said} unit", toolTip=tip)
+        box.setIconSize(QSize(0, 0))  # else it keeps room for one
         for unit, text in units.items():
             box.addItem(text, unit)
         box.activated.connect(lambda _: self._set_unit(box.currentData()))

@@ -182,6 +182,8 @@ class KeyBand:
         canvas.band = QRectF(self._press, point).normalized()
         found = canvas.lanes.keys_in(canvas.band)
         canvas.document.keys.set([*self._before, *found])
+        if not found:
+            canvas.document.inner.set(canvas.lanes.inner_keys_in(canvas.band))
         canvas.update()
 
     def let_go(self) -> None:

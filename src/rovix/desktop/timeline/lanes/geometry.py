@@ -17,7 +17,7 @@ from rovix.motion.reading import key_value, values_of
 
 KEY_REACH = 7.0
 _EDGE = 9.0  # px left free at a lane's top and bottom
-_NONE: frozenset[int] = frozenset()
+_NONE: frozenset[float] = frozenset()
 _MOST = 700  # samples of a curve
 
 
@@ -38,7 +38,7 @@ class LaneCurve:
         clip: Clip,
         held: Animated | float,
         scale: Scale,
-        chosen: frozenset[int] = _NONE,
+        chosen: frozenset[float] = _NONE,
     ) -> None:
         self.lane, self.clip, self.held, self.scale = lane, clip, held, scale
         self.chosen = chosen

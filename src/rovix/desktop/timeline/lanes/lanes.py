@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from functools import partial
 from typing import TYPE_CHECKING
 
@@ -10,11 +11,17 @@ from PySide6.QtWidgets import QMenu, QToolTip
 
 from rovix.desktop.channel_facts import Fact, fact_of
 from rovix.desktop.dialogs.curve_picker import CurvePicker
-from rovix.desktop.key_selection import Spot, spots_of
+from rovix.desktop.key_selection import InnerSpot, Spot, inner_spots, spots_of
 from rovix.desktop.timeline.lanes import painter as painting
 from rovix.desktop.timeline.lanes.drags import HandleDrag, HeightDrag, KeyBand, KeyDrag, StretchDrag
 from rovix.desktop.timeline.lanes.geometry import LaneCurve
-from rovix.desktop.timeline.lanes.move_lanes import DepartureDrag, keys_of_move, move_at, move_fact
+from rovix.desktop.timeline.lanes.move_lanes import (
+    DepartureDrag,
+    keys_of_move,
+    looked_at,
+    move_at,
+    move_fact,
+)
 from rovix.desktop.timeline.lanes.state import MODES, MOVES, Lane, LaneState
 from rovix.desktop.timeline.rows import Row
 from rovix.desktop.timeline.scale import HEADER, RULER
@@ -22,10 +29,11 @@ from rovix.desktop.timeline.surface import Hand
 from rovix.edit.address import Held, animated_of, channels_of, held_at
 from rovix.edit.channels import value_at
 from rovix.edit.departures import set_departure_curve
+from rovix.edit.inner_keys import all_inner_keys, key_near, keys_on_frames, turn_inner_key
 from rovix.edit.keys import all_keys, key_before, toggle_keys
 from rovix.edit.tree import clip_by_id
 from rovix.edit.values import reset_channels
-from rovix.model import Clip, Project
+from rovix.model import Clip, Keys, Move, Project
 from rovix.model.clip_kinds import is_layer
 from rovix.model.fields import ANIMATED
 
@@ -69,8 +77,16 @@ class Lanes:
         held = self.held(clip, lane.address)
         if not isinstance(held, (float, *ANIMATED)):
             return None
-        chosen = self.document.keys.of(clip.id).get(lane.address, ())
-        return LaneCurve(lane, clip, held, self.canvas.scale, frozenset(chosen))
+        return LaneCurve(lane, clip, held, self.canvas.scale, frozenset(self._chosen(clip, lane, held)))
+
+    def _chosen(self, clip: Clip, lane: Lane, held: Held) -> Iterable[float]:
+        """The frames of the selected keys of a lane."""
+        address = lane.address or ""
+        if not address.startswith(MOVES):
+            return self.document.keys.of(clip.id).get(address, ())
+        found = move_at(clip, address)
+        numbers = () if found is None else self.document.inner.of(clip.id).get((found[2].id, found[1]), ())
+        return [held.keys[n].frame for n in numbers] if isinstance(held, Keys) else []
 
     def held(self, clip: Clip, address: str) -> Held:
         """What a lane's channel holds; of a move the keys that stand for it."""
@@ -94,6 +110,23 @@ class Lanes:
                 inside = [key.frame for key in curve.keys if box.contains(curve.point(key))]
                 found += spots_of(lane.clip, {lane.address or "": inside})
         return found
+
+    def inner_keys_in(self, box: QRectF) -> list[InnerSpot]:
+        """The inner keys of moves in a box of the canvas."""
+        found: list[InnerSpot] = []
+        for lane in self.shown():
+            curve, where = self.curve(lane), self._inner_of(lane)
+            if curve is not None and where is not None and where[2].channels[where[1]].keys:
+                inside = [n for n, key in enumerate(curve.keys) if box.contains(curve.point(key))]
+                found += inner_spots(lane.clip, {(where[2].id, where[1]): inside})
+        return found
+
+    def _inner_of(self, lane: Lane) -> tuple[int, int, Move] | None:
+        """The move and channel that a lane is of; None for a lane of the clip's own channels."""
+        clip = clip_by_id(self.document.project, lane.clip)
+        if clip is None or not (lane.address or "").startswith(MOVES):
+            return None
+        return move_at(clip, lane.address or "")
 
     # Hands
 
@@ -127,7 +160,7 @@ class Lanes:
         handle = curve.handle_under(point)
         key = curve.key_under(point)
         if (lane.address or "").startswith(MOVES):
-            return self._departure_hand(curve, point)
+            return self._departure_hand(lane, curve, point, adding)
         if handle is not None and key is None:
             return None if self.is_locked(curve.clip) else HandleDrag(self.canvas, curve, handle, point)
         if key is None:
@@ -142,11 +175,19 @@ class Lanes:
             return None
         return KeyDrag(self.canvas, self.curve(lane) or curve, key.frame, point)
 
-    def _departure_hand(self, curve: LaneCurve, point: QPointF) -> Hand | None:
-        key = curve.key_under(point)
-        if key is None or self.is_locked(curve.clip):
+    def _departure_hand(self, lane: Lane, curve: LaneCurve, point: QPointF, adding: bool) -> Hand | None:
+        key, where = curve.key_under(point), self._inner_of(lane)
+        if key is None or where is None:
             return None
-        return DepartureDrag(self.canvas, curve, curve.keys.index(key), point)
+        number = curve.keys.index(key)
+        if where[2].channels[where[1]].keys:
+            spot = (lane.clip, where[2].id, where[1], number)
+            if adding:
+                self.document.inner.turn(spot)
+                return None
+            if spot not in self.document.inner:
+                self.document.inner.set([spot])
+        return None if self.is_locked(curve.clip) else DepartureDrag(self.canvas, curve, number, point)
 
     def _bracket_hand(self, clip: Clip, lane: Lane, point: QPointF) -> Hand | None:
         ends = self.bracket(clip)
@@ -161,8 +202,8 @@ class Lanes:
             self._mode_menu().popup(self.canvas.mapToGlobal(QPoint(16, lane.bottom)))
             return
         found = next((n for n, b in painting.header_boxes(lane).items() if b.contains(point)), None)
-        if lane.address.startswith(MOVES):
-            self._lead(clip)
+        if found == "ring" and lane.address.startswith(MOVES):
+            self._turn_inner_key(clip, lane.address, self.document.playhead - clip.start)
         elif found == "ring":
             self._turn_key(clip, lane.address)
         elif found is not None:
@@ -177,10 +218,27 @@ class Lanes:
             f"Set or take away a key of {said}", lambda p: toggle_keys(p, clip.id, frame, [address])
         )
 
+    def _turn_inner_key(self, clip: Clip, address: str, frame: float) -> None:
+        """Put an inner key on a move's way, where the curve is then, or take it away."""
+        document, found = self.document, move_at(clip, address)
+        if found is None:
+            return
+        move, number, piece = found[2].id, found[1], looked_at(document, clip)
+        said = self.fact(clip, address).said.lower()
+        edit = lambda p: turn_inner_key(p, clip.id, move, number, frame, piece)  # noqa: E731
+        if document.do(f"Set or take away a key of {said}", edit):
+            now = clip_by_id(document.project, clip.id)
+            assert now is not None
+            near = key_near(keys_on_frames(document.project, now, move, number, piece), frame)
+            document.inner.set([] if near is None else [(clip.id, move, number, near)])
+
     def go(self, clip: Clip, address: str, way: int) -> None:
         """Put the playhead on a channel's next key (1) or the one before (-1)."""
         here = self.document.playhead - clip.start
-        frames = all_keys(clip).get(address, ())
+        frames: Iterable[int] = all_keys(clip).get(address, ())
+        if address.startswith(MOVES):
+            held = self.held(clip, address)
+            frames = [round(key.frame) for key in held.keys] if isinstance(held, Keys) else []
         ahead = [frame for frame in frames if (frame > here if way > 0 else frame < here)]
         if ahead:
             self.document.seek(clip.start + (ahead[0] if way > 0 else ahead[-1]))
@@ -217,7 +275,7 @@ class Lanes:
         if clip is None or lane.address is None:
             return
         if lane.address.startswith(MOVES):
-            self._pick_way(lane, clip, point)
+            self._double_click_move(lane, clip, point)
             return
         frames = all_keys(clip)
         if point.x() < HEADER:
@@ -231,10 +289,32 @@ class Lanes:
         elif curve is not None and not self.is_locked(clip):
             self._put_key(clip, lane.address, round(curve.frame(point.x())))
 
-    def _pick_way(self, lane: Lane, clip: Clip, point: QPointF) -> None:
+    def _double_click_move(self, lane: Lane, clip: Clip, point: QPointF) -> None:
+        """On a key: all inner keys of the move at its moment; on the name: all in the lane; else a key."""
+        found, inner = move_at(clip, lane.address or ""), self.document.inner
+        curve = self.curve(lane)
+        if found is None or curve is None:
+            return
+        move = found[2]
+        own = move.channels[found[1]].keys
+        key = curve.key_under(point)
+        if point.x() < HEADER:
+            inner.set(inner_spots(clip.id, {(move.id, found[1]): range(len(own))}))
+        elif key is not None and own:
+            at = own[curve.keys.index(key)].at
+            here = {
+                (move.id, n): [i for i, k in enumerate(d.keys) if abs(k.at - at) < 1e-6]
+                for n, d in enumerate(move.channels)
+            }
+            inner.set(inner_spots(clip.id, here))
+        elif key is None and not self.is_locked(clip):
+            self._turn_inner_key(clip, lane.address or "", round(curve.frame(point.x())))
+
+    def pick_way(self, lane: Lane, point: QPointF) -> None:
         """Choose the curve of a move's channel, on from the key before a point."""
-        curve, found = self.curve(lane), move_at(clip, lane.address or "")
-        if curve is None or found is None:
+        clip = clip_by_id(self.document.project, lane.clip)
+        curve, found = self.curve(lane), self._inner_of(lane)
+        if clip is None or curve is None or found is None:
             return
         frame = curve.frame(point.x())
         number = max((n for n, key in enumerate(curve.keys) if key.frame <= frame), default=0)
@@ -264,6 +344,8 @@ class Lanes:
         """The menu of a lane's name; None elsewhere, where the menu of keys is."""
         clip = clip_by_id(self.document.project, lane.clip)
         address = lane.address
+        if clip is not None and address is not None and address.startswith(MOVES) and point.x() >= HEADER:
+            return self._way_menu(lane, clip, address, point)
         if clip is None or point.x() >= HEADER:
             return None
         if address is None or address.startswith(MOVES):
@@ -281,6 +363,31 @@ class Lanes:
             lambda: self.document.do(f"Reset {said}", lambda p: reset_channels(p, clip.id, [address]))
         )
         return menu
+
+    def _way_menu(self, lane: Lane, clip: Clip, address: str, point: QPointF) -> QMenu | None:
+        """The menu of a move's way; on a key it is the menu of inner keys."""
+        curve = self.curve(lane)
+        if curve is None or self._choose_inner(lane, curve, point):
+            return None
+        menu, frame = QMenu(self.canvas), round(curve.frame(point.x()))
+        put = menu.addAction("Put an inner key here", lambda: self._turn_inner_key(clip, address, frame))
+        put.setEnabled(not self.is_locked(clip))
+        menu.addAction("Choose the curve…", lambda: self.pick_way(lane, point))
+        menu.addSeparator()
+        for action in self._mode_menu().actions():
+            menu.addAction(action)
+        return menu
+
+    def _choose_inner(self, lane: Lane, curve: LaneCurve, point: QPointF) -> bool:
+        """Select the inner key under a point unless it is; whether there is one."""
+        key, where = curve.key_under(point), self._inner_of(lane)
+        if key is None or where is None or not where[2].channels[where[1]].keys:
+            return False
+        self._lead(curve.clip)
+        spot = (lane.clip, where[2].id, where[1], curve.keys.index(key))
+        if spot not in self.document.inner:
+            self.document.inner.set([spot])
+        return True
 
     def _pin(self, address: str) -> None:
         self.state.pinned ^= {address}
@@ -335,7 +442,10 @@ class Lanes:
             QToolTip.showText(self.canvas.mapToGlobal(point.toPoint()), said, self.canvas)
 
     def select_all(self, clip: Clip) -> None:
-        """Select every key of a clip's lanes."""
+        """Select every key of a clip's lanes; of moves' lanes their inner keys."""
+        if clip.id in self.state.open and self.state.mode == "moves":
+            self.document.inner.set(inner_spots(clip.id, all_inner_keys(clip)))
+            return
         shown = self.state.addresses(clip) if clip.id in self.state.open else list(animated_of(clip))
         frames = {name: own for name, own in all_keys(clip).items() if name in shown}
         self.document.keys.set(spots_of(clip.id, frames))

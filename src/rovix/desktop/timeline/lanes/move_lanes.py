@@ -10,10 +10,11 @@ from rovix.desktop.channel_facts import Fact, moved_fact
 from rovix.desktop.timeline.drags import Drafting
 from rovix.desktop.timeline.lanes.geometry import LaneCurve
 from rovix.edit.departures import set_departure_key
+from rovix.edit.inner_keys import key_near, keys_on_frames, move_inner_keys
 from rovix.model import Clip, Move, PictureClip, Project
 from rovix.model.clip_kinds import has_words, is_layer
 from rovix.motion import Scene
-from rovix.motion.departure_keys import DepartureKeys, departure_keys
+from rovix.motion.departure_keys import DepartureKeys
 
 if TYPE_CHECKING:
     from rovix.desktop.document import Document
@@ -54,8 +55,15 @@ def keys_of_move(document: Document, clip: PictureClip, address: str) -> Departu
     found = move_at(clip, address)
     if found is None:
         return None
-    motion = Scene.of(document.project).motion(clip)
-    return departure_keys(motion, found[0], found[1], looked_at(document, clip))
+    return keys_on_frames(document.project, clip, found[2].id, found[1], looked_at(document, clip))
+
+
+def keyed_state(clip: Clip, address: str, held: DepartureKeys, frame: int) -> str:
+    """Whether a move's channel has an inner key on a frame: none, animated or key."""
+    found = move_at(clip, address)
+    if found is None or not found[2].channels[found[1]].keys:
+        return "none"
+    return "key" if key_near(held, frame) is not None else "animated"
 
 
 class DepartureDrag(Drafting):
@@ -69,9 +77,19 @@ class DepartureDrag(Drafting):
         found = keys_of_move(document, curve.clip, curve.lane.address or "")
         assert found is not None
         self._found = found
+        self._others = self._chosen_with_it(document)
         self.title = f"Shape {move_fact(curve.clip, curve.lane.address or '').said.lower()}"
         canvas.projector.stop()
         document.seek(round(curve.clip.start + float(found.keys.keys[number].frame)))
+
+    def _chosen_with_it(self, document: Document) -> dict[tuple[str, int], tuple[int, ...]]:
+        """The other selected inner keys of the clip, which go along in time."""
+        where = move_at(self._curve.clip, self._curve.lane.address or "")
+        assert where is not None
+        own = (where[2].id, where[1])
+        chosen = document.inner.of(self._curve.clip.id)
+        left = {spot: tuple(n for n in ns if (spot, n) != (own, self._number)) for spot, ns in chosen.items()}
+        return {spot: numbers for spot, numbers in left.items() if numbers}
 
     def edited(self, project: Project, point: QPointF) -> Project:
         curve, found, number = self._curve, self._found, self._number
@@ -82,8 +100,10 @@ class DepartureDrag(Drafting):
         if number not in found.fixed:
             value += curve.value(point.y()) - curve.value(self._press.y())
         frame = float(key.frame) + curve.frame(point.x()) - curve.frame(self._press.x())
-        at = (round(frame) - found.start) / found.length if found.length else None
-        own = value / found.unit if number not in found.fixed else key.value / found.unit
-        # One of the unit has the sign of its side, so a value keeps its own.
-        signed = own * (-1.0 if found.unit < 0 else 1.0)
-        return set_departure_key(project, curve.clip.id, where[2].id, where[1], number, signed, at)
+        at = found.share(round(frame)) if found.length else None
+        project = set_departure_key(
+            project, curve.clip.id, where[2].id, where[1], number, found.own(value), at
+        )
+        by = float(at) - found.share(float(key.frame)) if at is not None else 0.0
+        others = {m: by for m, _ in self._others}
+        return move_inner_keys(project, curve.clip.id, self._others, others) if self._others else project

@@ -9,7 +9,7 @@ from PySide6.QtGui import QColor, QLinearGradient, QPainter, QPen, QPolygonF
 from rovix.desktop.channel_facts import Fact
 from rovix.desktop.theme import colour, font
 from rovix.desktop.timeline.lanes.geometry import LaneCurve
-from rovix.desktop.timeline.lanes.state import MOVES, Lane
+from rovix.desktop.timeline.lanes.state import Lane
 from rovix.desktop.timeline.scale import HEADER
 from rovix.model import ColourKeys
 from rovix.model.fields import Animated
@@ -179,8 +179,7 @@ def paint_header(
         painter.setPen(colour("accent" if state != "none" else "muted"))
         shown = painter.fontMetrics().elidedText(fact.shown(value), Qt.TextElideMode.ElideRight, 66)
         painter.drawText(QRectF(24, lane.top + lane.height / 2 + 1, 68, 16), _LEFT, shown)
-    if not (lane.address or "").startswith(MOVES):
-        _paint_marks(painter, boxes, state)
+    _paint_marks(painter, boxes, state)
 
 
 def _paint_marks(painter: QPainter, boxes: dict[str, QRectF], state: str) -> None:

@@ -10,7 +10,8 @@ from PySide6.QtGui import QColor, QPainter
 from rovix.desktop.theme import colour, font
 from rovix.desktop.timeline.lanes import painter as painting
 from rovix.desktop.timeline.lanes.drags import StretchDrag
-from rovix.desktop.timeline.lanes.state import Lane, ring_state
+from rovix.desktop.timeline.lanes.move_lanes import keyed_state, keys_of_move
+from rovix.desktop.timeline.lanes.state import MOVES, Lane, ring_state
 from rovix.desktop.timeline.rows import Row
 from rovix.desktop.timeline.scale import HEADER, RULER
 from rovix.edit.channels import value_at
@@ -70,9 +71,17 @@ class LanePictures:
             painter.drawRoundedRect(QRectF(left, lane.top + lane.height / 2 - 7, 60, 14), 4, 4)
         painter.restore()
         frame = min(max(0, self._document.playhead - clip.start), clip.length - 1)
-        state, pinned = ring_state(held, frame), lane.address in self._lanes.state.pinned
+        state = self._state(lane.address, clip, held, frame)
+        pinned = lane.address in self._lanes.state.pinned
         value, locked = value_at(held, frame), self._lanes.is_locked(clip)
         painting.paint_header(painter, lane, fact, value, state, pinned, locked)
+
+    def _state(self, address: str, clip: Clip, held: object, frame: int) -> str:
+        """Whether a channel has a key on a frame: none, animated or key."""
+        if not address.startswith(MOVES) or not is_layer(clip):
+            return ring_state(held, frame)
+        keys = keys_of_move(self._document, clip, address)
+        return "none" if keys is None else keyed_state(clip, address, keys, frame)
 
     def _paint_head(self, painter: QPainter, lane: Lane, clip: Clip) -> None:
         canvas, scale = self._canvas, self._canvas.scale

@@ -37,7 +37,10 @@ def _header_tip(lanes: Lanes, lane: Lane, clip: Clip) -> str:
     said = lanes.fact(clip, lane.address or "").said
     if (lane.address or "").startswith(MOVES):
         piece = "of the first piece, or of the first selected letter"
-        return f"{said}, {piece}. Double-click the curve for another."
+        return (
+            f"{said}, {piece}: the pip sets an inner key, the arrows go to the next and previous one. "
+            "Double-click the lane for a key there, right-click for its curve."
+        )
     return (
         f"{said}: the pip sets a key, the arrows go to the next and previous one. "
         "Double-click selects all keys, right-click for more, drag the lower edge for height."
