@@ -8,7 +8,8 @@ from msgspec.structs import replace
 
 from builders import project_of, title
 from rovix.edit import clip_by_id
-from rovix.edit.moves_and_keys import keys_to_move, move_to_keys
+from rovix.edit.keys_to_move import keys_to_move
+from rovix.edit.moves_and_keys import move_to_keys
 from rovix.errors import RovixError
 from rovix.model import Amount, Departure, Key, Keys, Move, ShapeClip, Transform
 from rovix.motion import picture_plan
@@ -134,7 +135,8 @@ def test_keys_that_are_not_all_selected_or_are_not_of_the_place_are_refused():
     project = project_of(title(transform=Transform(x=x), text={"tracking": x}))
     with pytest.raises(RovixError, match="not selected"):
         keys_to_move(project, "title", {"transform.x": (0, 10)}, "entrance")
+    leading = project_of(title(text={"leading": x}))
     with pytest.raises(RovixError, match="no channel that a move has"):
-        keys_to_move(project, "title", {"text.tracking": (0, 10, 20)}, "entrance")
+        keys_to_move(leading, "title", {"text.leading": (0, 10, 20)}, "entrance")
     with pytest.raises(RovixError, match="at least two"):
         keys_to_move(project, "title", {"transform.x": (0,)}, "exit")

@@ -45,7 +45,8 @@ from rovix.edit.keys import (
     thin_keys,
     toggle_keys,
 )
-from rovix.edit.moves_and_keys import keys_to_move, move_to_keys
+from rovix.edit.keys_to_move import keys_to_move
+from rovix.edit.moves_and_keys import move_to_keys
 from rovix.edit.paths import bend, make_path, path_to_keys, remove_path, set_along, straighten
 from rovix.edit.tangents import even_speed, set_joined, to_tangents
 from rovix.edit.tree import clip_by_id, clip_of
@@ -239,7 +240,7 @@ def _make_move(role: Role) -> Run:
     def edit(project: Project, identity: str, chosen: Chosen) -> Project:
         return keys_to_move(project, identity, {a: tuple(f) for a, f in chosen.items()}, role)
 
-    return on_keys(f"Make an {role} of the keys", edit)
+    return on_keys(f"Make {'a' if role == 'loop' else 'an'} {role} of the keys", edit)
 
 
 def _place(window: Frame) -> Transform | None:
@@ -345,6 +346,7 @@ KEYS = (
     Command("exit-keys", "Exit into keys", "Keys", "", _write_out("exit"), _moved("exit"), under="Moves and keys"),
     Command("keys-entrance", "Keys into an entrance", "Keys", "", _make_move("entrance"), _keyed, under="Moves and keys"),
     Command("keys-exit", "Keys into an exit", "Keys", "", _make_move("exit"), _keyed, under="Moves and keys"),
+    Command("keys-loop", "Keys into a loop", "Keys", "", _make_move("loop"), _keyed, under="Moves and keys"),
     Command("drift", "Drift: grow by 4 % while it stays", "Keys", "Shift+D", on_each("Let drift", lambda p, i: drift(p, i, DRIFT)), layer, ruled=True),
     Command("speed-line", "Draw the speed in lanes", "Keys", "", lambda w: w.timeline.canvas.lanes.toggle_speed(),
             checked=lambda w: w.timeline.canvas.lanes.state.speed),
