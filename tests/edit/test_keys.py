@@ -8,7 +8,8 @@ from hypothesis import strategies as st
 from builders import project_of, title
 from rovix.curve import reversed_easing
 from rovix.edit import clip_by_id
-from rovix.edit.drift import drift
+from rovix.edit.address import held_at
+from rovix.edit.drift import Drift, drift
 from rovix.edit.keys import (
     all_keys,
     mirror_keys,
@@ -23,7 +24,7 @@ from rovix.edit.keys import (
     toggle_keys,
 )
 from rovix.errors import RovixError
-from rovix.model import Key, Keys, Transform
+from rovix.model import Key, Keys, ShapeClip, Transform
 from rovix.motion import move_spans
 from rovix.motion.ready_moves import pop, rise_and_fade
 from rovix.motion.rest import channel_at
@@ -186,12 +187,40 @@ def test_without_keys_a_channel_stays_at_its_first():
 
 def test_a_drift_fills_the_stay_and_keeps_both_ends_at_rest():
     clip = title(length=90, moves=[pop(), rise_and_fade("exit")], transform=Transform(scale_x=2.0))
-    project = drift(project_of(clip), "title", 0.04)
+    project = drift(project_of(clip), "title", Drift(growth=0.04))
     spans = move_spans(clip.moves, 90, project.sequence.frame_rate)
     first, last = spans.entrance, 89 - spans.exit
     assert triples(project, "scale_x") == [(first, 2.0, "linear"), (last, 2.08, "linear")]
     assert [v for _, v, _ in triples(project, "scale_y")] == [1.0, 1.04]
     with pytest.raises(RovixError, match="keys already"):
-        drift(project, "title", 0.04)
+        drift(project, "title", Drift(growth=0.04))
     with pytest.raises(RovixError, match="long enough"):
-        drift(project_of(title(length=1)), "title", 0.04)
+        drift(project_of(title(length=1)), "title", Drift(growth=0.04))
+
+
+def test_a_drift_slides_turns_and_spreads_and_its_ramps_join_without_a_jump_of_speed():
+    """With ramps the speed rises evenly, stays, falls evenly: `numpy.gradient` of the keyed channels."""
+    way = Drift(x=120.0, y=-30.0, turn=4.0, spread=0.1, ramp_in=0.5, ramp_out=1.0)
+    project = drift(project_of(title(length=91)), "title", way)
+    frames = np.linspace(0, 90, 9001)
+    for address, far in (
+        ("transform.x", 120.0),
+        ("transform.y", -30.0),
+        ("transform.rotation_z", 4.0),
+        ("text.tracking", 0.1),
+    ):
+        values = channel_at(held_at(clip_by_id(project, "title"), address), frames)
+        assert values[-1] - values[0] == pytest.approx(far)
+        speed = np.gradient(values, frames) / far
+        most = 1 / (90 - (15 + 30) / 2)
+        assert speed[1500:6000] == pytest.approx(np.full(4500, most), rel=1e-3)
+        assert np.abs(np.diff(speed)).max() < most / 500
+        assert speed[[0, -1]] == pytest.approx([0, 0], abs=most / 100)
+
+
+def test_ramps_longer_than_the_stay_share_it_and_what_cannot_drift_is_said():
+    project = drift(project_of(title(length=31)), "title", Drift(x=90.0, ramp_in=4.0, ramp_out=2.0))
+    assert [f for f, _, _ in triples(project)] == [0, 20, 30]
+    assert [v for _, v, _ in triples(project)] == pytest.approx([0.0, 60.0, 90.0])
+    with pytest.raises(RovixError, match="no letters"):
+        drift(project_of(ShapeClip(id="title", length=40)), "title", Drift(spread=0.1))

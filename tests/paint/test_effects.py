@@ -37,6 +37,7 @@ from rovix.model.effects.tone import Tone
 from rovix.model.effects.wipe import Follow, Wipe
 from rovix.model.effects.wrap_around import WrapAround
 from rovix.motion import EchoPlan, StepPlan, describe, picture_plan, plan_key
+from rovix.motion.quads import picture_quads
 from rovix.motion.ready_moves import rise_and_fade
 from rovix.paint.blend import blend
 from rovix.paint.painter import Painter
@@ -210,6 +211,43 @@ def test_a_wipe_rides_another_layers_edge():
         expected = 120 + (middle[0] + middle[2]) / 2
         # Within half a px wherever the rider is over the words.
         assert edge == pytest.approx(min(max(expected, 80), 160), abs=0.5), frame
+
+
+@pytest.mark.parametrize("side", ["left", "right"])
+@pytest.mark.parametrize("turn", [0.0, 25.0, -40.0])
+def test_a_wipe_goes_by_the_very_edge_of_a_turned_layer(side, turn):
+    """In each row the edge lies where the turned and scaled side of the rider crosses it."""
+    place = Transform(x=4.0, y=-6.0, rotation_z=turn, scale_x=1.5, scale_y=2.0)
+    rider = ShapeClip(
+        id="rider", length=40, width=12.0, height=30.0, fill=Plain(colour="#00000000"), transform=place
+    )
+    ridden = box(effects=(Wipe(follows=Follow(layer="rider", at=f"{side}-edge")),))
+    alone = Painter(Pictures()).paint(picture_plan(shot(ridden, rider), 0))
+    half = 12.0 * 1.5 / 2 * (-1 if side == "left" else 1)
+    angle = np.radians(turn)
+    for row in range(64, 97, 4):
+        down = row + 0.5 - (80 - 6.0)
+        # The point of the side in this row: half along the turned x, some way along the turned y.
+        along = (down - half * np.sin(angle)) / np.cos(angle)
+        expected = 120 + 4.0 + half * np.cos(angle) - along * np.sin(angle)
+        edge = 80 + (alone[row, 80:160, 3] / 255).sum()
+        assert edge == pytest.approx(min(max(expected, 80), 160), abs=0.5), row
+
+
+def test_the_edge_of_a_tipped_card_is_seen_in_perspective():
+    """A card swung by 60 degrees: its nearer side is farther out than its farther one; the edge is its."""
+    rider = ShapeClip(
+        id="rider", length=40, width=100.0, height=60.0, fill=Plain(colour="#00000000"),
+        transform=Transform(rotation_y=60.0, rotation_x=20.0),
+    )  # fmt: skip
+    project = shot(box(effects=(Wipe(follows=Follow(layer="rider", at="right-edge")),)), rider)
+    (_, top, bottom, _) = picture_quads(project, 0)[1].rest
+    assert abs(top[0] - bottom[0]) > 2
+    alpha = Painter(Pictures()).paint(picture_plan(project, 0))[..., 3] / 255
+    for row in range(64, 97, 4):
+        share = (row + 0.5 - top[1]) / (bottom[1] - top[1])
+        expected = top[0] + share * (bottom[0] - top[0])
+        assert 80 + alpha[row, 80:160].sum() == pytest.approx(min(expected, 160), abs=0.5), row
 
 
 def test_a_ride_whose_layer_is_gone_goes_by_its_share():

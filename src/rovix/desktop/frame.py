@@ -179,6 +179,9 @@ class Frame(QMainWindow):
     def paste_attributes(self) -> Any:
         raise NotImplementedError
 
+    def open_drift(self) -> Any:
+        raise NotImplementedError
+
     def find_words(self) -> Any:
         raise NotImplementedError
 

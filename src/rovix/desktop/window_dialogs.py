@@ -14,7 +14,7 @@ from PySide6.QtWidgets import (
 )
 
 from rovix.desktop.clipboard import copied_clips
-from rovix.desktop.commands.keys_menu import chosen_keys
+from rovix.desktop.commands.keys_menu import DRIFT, chosen_keys
 from rovix.desktop.dialogs.number_asked import asked_number
 from rovix.desktop.frame import Frame
 from rovix.desktop.sheet.text_page import TextPage
@@ -26,6 +26,7 @@ from rovix.model import Project
 if TYPE_CHECKING:
     from rovix.desktop.dialogs.credits_window import CreditsWindow
     from rovix.desktop.dialogs.curve_picker import CurvePicker
+    from rovix.desktop.dialogs.drift_window import DriftWindow
     from rovix.desktop.dialogs.export_window import ExportWindow
     from rovix.desktop.dialogs.find_words import FindWords
     from rovix.desktop.dialogs.font_picker import FontPicker
@@ -111,6 +112,16 @@ class WindowDialogs(Frame):
         made.show()
         made.raise_()
         return made
+
+    def open_drift(self) -> DriftWindow:
+        """Ask how the selected layers are to change while they stay."""
+        from rovix.desktop.dialogs.drift_window import DriftWindow
+
+        self.finish_typing()
+        dialog = DriftWindow(self, DRIFT)
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()
+        return dialog
 
     def open_credits(self) -> CreditsWindow:
         from rovix.desktop.dialogs.credits_window import CreditsWindow

@@ -25,7 +25,7 @@ from rovix.desktop.commands.key_steps import (
     turn_all_layers,
     turn_snap_to_keys,
 )
-from rovix.edit.drift import drift
+from rovix.edit.drift import Drift, drift
 from rovix.edit.each import ClipEdit
 from rovix.edit.inner_keys import all_inner_keys
 from rovix.edit.keys import (
@@ -347,7 +347,8 @@ KEYS = (
     Command("keys-entrance", "Keys into an entrance", "Keys", "", _make_move("entrance"), _keyed, under="Moves and keys"),
     Command("keys-exit", "Keys into an exit", "Keys", "", _make_move("exit"), _keyed, under="Moves and keys"),
     Command("keys-loop", "Keys into a loop", "Keys", "", _make_move("loop"), _keyed, under="Moves and keys"),
-    Command("drift", "Drift: grow by 4 % while it stays", "Keys", "Shift+D", on_each("Let drift", lambda p, i: drift(p, i, DRIFT)), layer, ruled=True),
+    Command("drift", "Drift: grow by 4 % while it stays", "Keys", "Shift+D", on_each("Let drift", lambda p, i: drift(p, i, Drift(growth=DRIFT))), layer, ruled=True),
+    Command("drift-more", "Drift: slide, turn, grow, spread…", "Keys", "", lambda w: done(w.open_drift()), layer),
     Command("speed-line", "Draw the speed in lanes", "Keys", "", lambda w: w.timeline.canvas.lanes.toggle_speed(),
             checked=lambda w: w.timeline.canvas.lanes.state.speed),
     Command("keys-remove", "Remove the keys", "Keys", "", or_inner(remove_inner, on_keys("Remove the keys", remove_keys)), _any_keyed, ruled=True),

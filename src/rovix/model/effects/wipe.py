@@ -31,10 +31,16 @@ Strips = Annotated[int, msgspec.Meta(ge=1, le=200)]
 
 
 class Follow(Node, frozen=True, kw_only=True):
-    """A layer whose `at` a wipe's edge stays on: its middle, or one of its sides."""
+    """A layer whose `at` a wipe's edge stays on: its middle, the farthest of a side, or an edge itself.
+
+    Through the first two the wipe's line goes at its own angle; an edge's line is the edge's own, turned,
+    scaled and in perspective as the layer is, and the angle says which side of it is shown.
+    """
 
     layer: Annotated[str, refers("layer", "follow")]
-    at: Literal["middle", "left", "right", "top", "bottom"] = "middle"
+    at: Literal[
+        "middle", "left", "right", "top", "bottom", "left-edge", "right-edge", "top-edge", "bottom-edge"
+    ] = "middle"
 
 
 class Wipe(Effect, frozen=True, kw_only=True, tag="wipe"):
@@ -60,10 +66,12 @@ class Wipe(Effect, frozen=True, kw_only=True, tag="wipe"):
                 "Edge follows",
                 {
                     "middle": "its middle", "left": "its left", "right": "its right", "top": "its top",
-                    "bottom": "its bottom",
+                    "bottom": "its bottom", "left-edge": "its left edge itself",
+                    "right-edge": "its right edge itself", "top-edge": "its top edge itself",
+                    "bottom-edge": "its bottom edge itself",
                 },
                 "The layer that the edge stays on, through all that it does.",
-                "Where on that layer the edge lies.",
+                "Where on that layer the edge lies. An edge itself turns, grows and tips as the layer does.",
             ),
             PINNED,
             Switch("hides", "Hides instead", "Covers what it would uncover."),

@@ -7,10 +7,12 @@ import numpy as np
 from rovix.model.effects.wipe import Wipe
 from rovix.motion.effects.affected import Affected, Floats, stepping
 from rovix.motion.effects.covering import covered
-from rovix.motion.quads import layer_quads
+from rovix.motion.quads import LayerQuads, layer_quads
 from rovix.motion.scene import local_frame, world_of
 from rovix.motion.steps import MaskStep, Step
 from rovix.motion.wipes import line_polygon
+
+_SHORT = 1e-6  # px: an edge without a length has no way
 
 
 def _steps(layer: Affected, wipe: Wipe, at: float) -> list[Step]:
@@ -32,6 +34,8 @@ def _followed(layer: Affected, wipe: Wipe, at: float) -> tuple[Floats, ...] | No
     frame = local_frame(followed, at)
     around = layer.world @ world_of(layer.scene, followed, followed.start + frame)
     quads = layer_quads(layer.scene, followed, frame, around)
+    if wipe.follows.at in _EDGES:
+        return _edge_of(quads, wipe.follows.at, wipe.angle)
     corners = (quads.pieces if len(quads.pieces) else quads.rest[None]).reshape(-1, 2)
     corners = corners[np.isfinite(corners).all(axis=1)]
     if not len(corners):
@@ -41,6 +45,26 @@ def _followed(layer: Affected, wipe: Wipe, at: float) -> tuple[Floats, ...] | No
     x = {"left": float(low[0]), "right": float(high[0])}.get(wipe.follows.at, x)
     y = {"top": float(low[1]), "bottom": float(high[1])}.get(wipe.follows.at, y)
     return (line_polygon((x, y), wipe.angle),)
+
+
+_EDGES = {"left-edge": (0, 3), "right-edge": (1, 2), "top-edge": (0, 1), "bottom-edge": (3, 2)}
+"""The corners of a layer that an edge goes through."""
+
+
+def _edge_of(quads: LayerQuads, name: str, angle: float) -> tuple[Floats, ...] | None:
+    """Everything behind the line along a layer's own edge; None where that is behind the viewer.
+
+    Of a layer of several pieces it is the edge of the layer as a whole, without what they do by themselves.
+    """
+    corners = quads.pieces[0] if len(quads.pieces) == 1 else quads.rest
+    start, end = corners[list(_EDGES[name])]
+    if not np.isfinite(corners).all() or np.hypot(*(end - start)) < _SHORT:
+        return None
+    across = float(np.degrees(np.arctan2(*(end - start)[::-1]))) + 90.0
+    # Of the two sides of the line the one that lies along the wipe's angle is in front.
+    if np.cos(np.radians(across - angle)) < 0:
+        across += 180.0
+    return (line_polygon((float(start[0]), float(start[1])), across),)
 
 
 PLANNER = stepping(Wipe, _steps)
