@@ -37,6 +37,7 @@ class DriftWindow(QDialog):
         super().__init__(window, windowTitle="Drift")
         self._document = window.document
         self._way = Drift(growth=growth)
+        self._left = False
         self._why = QLabel("", objectName="muted", wordWrap=True)
         self.fields = {name: self._field(name) for name in _FIELDS}
         grid = QGridLayout()
@@ -75,6 +76,8 @@ class DriftWindow(QDialog):
 
     def _show(self) -> None:
         """Show the fields and, in the picture, what they do; say why where that cannot be."""
+        if self._left:
+            return
         for name, field in self.fields.items():
             field.show_value(getattr(self._way, name))
         try:
@@ -97,10 +100,15 @@ class DriftWindow(QDialog):
             if field.problem:
                 self._say(field.problem, False)
                 return
-        self._document.drop()
+        self._leave()
         self._document.do_each("Let drift", self._document.selection, lambda p, i: drift(p, i, self._way))
         super().accept()
 
     def reject(self) -> None:
-        self._document.drop()
+        self._leave()
         super().reject()
+
+    def _leave(self) -> None:
+        # A field that loses the keyboard as the dialog closes would try its value on again.
+        self._left = True
+        self._document.drop()
