@@ -66,6 +66,7 @@ TYPED = st.none() | st.builds(
     caret=st.none()
     | st.builds(Caret, shape=st.sampled_from(["bar", "block", "underline"]), stays=st.floats(0, 2)),
     one_height=st.booleans(),
+    centred=st.booleans(),
 )
 MOVES = st.builds(
     Move,

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import pytest
-from PySide6.QtCore import Qt
+from gestures import drag
+from PySide6.QtCore import QPoint, QRectF, Qt
 from PySide6.QtTest import QTest
 from test_text_page import type_into
 
@@ -138,3 +139,67 @@ def test_without_a_marker_that_is_said(window, page):
     window.document.problem.connect(told.append)
     page.pace.marked.click()
     assert "no marker" in told[0]
+
+
+def ends(window):
+    viewer = window.viewer
+    return viewer._crossing.ends(viewer.view, QRectF(viewer.rect()))
+
+
+def test_the_ends_are_grips_in_the_picture(window, page):
+    """Dragged into the frame an end stays where it is let go; dragged out again it is off the frame."""
+    window.run("cross-left")
+    before, viewer = window.document.project, window.viewer
+    grip = ends(window)["end"].toPoint()
+    drag(viewer, grip, grip + QPoint(120, 3))
+    made = clip(window).crossing
+    assert made.to_rest
+    assert window.document.history.undo_title == "Move the end of the crawl"
+    assert ends(window)["end"].x() == pytest.approx(grip.x() + 120, abs=2)
+    way = Scene.of(window.document.project).motion(clip(window)).crossing
+    assert way.start + way.step * way.frames == pytest.approx(made.end)
+    grip = ends(window)["end"].toPoint()
+    drag(viewer, grip, QPoint(-3000, grip.y()))
+    assert not clip(window).crossing.to_rest
+    window.document.undo()
+    window.document.undo()
+    assert window.document.project == before
+
+
+def test_escape_gives_a_grip_back_and_a_locked_layer_has_none(window, page):
+    window.run("cross-up")
+    before, viewer = window.document.project, window.viewer
+    grip = ends(window)["start"].toPoint()
+    QTest.mousePress(viewer, Qt.MouseButton.LeftButton, pos=grip)
+    QTest.mouseMove(viewer, grip - QPoint(0, 40))
+    QTest.mouseMove(viewer, grip - QPoint(0, 60))
+    assert clip(window).crossing.from_rest
+    QTest.keyClick(viewer, Qt.Key.Key_Escape)
+    QTest.mouseRelease(viewer, Qt.MouseButton.LeftButton, pos=grip)
+    assert window.document.project == before
+    window.run("lock-track")
+    drag(viewer, grip, grip - QPoint(0, 60))
+    assert clip(window).crossing == Crossing(way="up")
+
+
+def test_a_card_lets_all_selected_layers_crawl_and_its_cross_takes_it_off(window):
+    window.document.select("small", "big")
+    window.shelf.open_role("crossing")
+    QTest.mouseClick(window.shelf.card("Crawl to be read"), Qt.MouseButton.LeftButton)
+    assert [clip(window, name).crossing.counted for name in ("small", "big")] == ["words"] * 2
+    assert window.shelf.deck.chosen(clip(window)) == window.shelf.deck.names().index("Crawl to be read")
+    window.shelf.remove_card()
+    assert [clip(window, name).crossing for name in ("small", "big")] == [None] * 2
+
+
+def test_the_speed_is_counted_otherwise_and_stays_as_fast(window, page):
+    window.run("cross-left")
+    page.crossing.by.chosen.emit("speed")
+    step = Scene.of(window.document.project).motion(clip(window)).crossing.step
+    for counted in ("frame", "words", "second"):
+        choose(page.crossing.counted, counted)
+        assert clip(window).crossing.counted == counted
+        assert Scene.of(window.document.project).motion(clip(window)).crossing.step == pytest.approx(
+            step, rel=1e-3
+        )
+    assert "words a minute" in page.crossing.said.text()

@@ -9,11 +9,19 @@ from hypothesis import strategies as st
 
 from builders import look_of, project_of, title
 from rovix.edit import change_text, split_clip
+from rovix.edit.crossing import keep_speed
 from rovix.edit.tree import clip_of
 from rovix.errors import RovixError
 from rovix.model import Crossing, Key, Keys, Outline, ShapeClip, Transform
+from rovix.model.effects import EFFECTS, Effect
+from rovix.model.effects.blur import Blur
+from rovix.model.effects.glitch import Glitch
+from rovix.model.effects.glow import Glow
+from rovix.model.effects.outline import Outline as OutlineEffect
+from rovix.model.effects.shadow import Shadow
 from rovix.motion import describe, picture_plan
 from rovix.motion.layer import layer_motion
+from rovix.motion.subject import ink_box
 from rovix.paint.painter import Painter
 from rovix.time import Rate
 
@@ -185,3 +193,73 @@ def test_in_whole_px_from_its_place_it_starts_there_however_short_the_clip(lengt
     found = places(crawling(length=length, crossing=crossing))
     assert found[0] == 0.0
     assert np.allclose(np.diff(found), np.round(np.diff(found)))
+
+
+@pytest.mark.parametrize("counted", ["second", "frame", "words"])
+def test_a_speed_is_the_same_however_it_is_counted(counted):
+    """Words a minute: px a word are the ink's width by the words in it; 4 px a frame are 120 a second."""
+    words = "one two three four five six"
+    project = project_of(crawling(words, 400, Crossing(speed=4.0, counted="frame")))
+    made = keep_speed(project, "title", counted)
+    clip = clip_of(made, "title")
+    left, _, right, _ = ink_box(layer_motion(clip, SIZE, RATE).subject)
+    expected = {"second": 120.0, "frame": 4.0, "words": 120.0 * 60 / ((right - left) / 6)}[counted]
+    assert clip.crossing.speed == pytest.approx(expected, abs=1e-3)
+    assert clip.crossing.counted == counted
+    assert np.allclose(np.diff(places(clip))[:20], -4.0, atol=1e-3)
+    assert describe(made, 5)["layers"][0]["crossing"]["words_a_minute"] == pytest.approx(
+        120.0 * 60 / ((right - left) / 6), rel=1e-3
+    )
+
+
+def test_words_a_minute_stay_when_the_words_and_their_size_change():
+    project = project_of(crawling("one two three", crossing=Crossing(speed=150.0, counted="words")))
+    for change in ({"content": "another line of seven words in it"}, {"size": 90.0}):
+        project = change_text(project, "title", **change)
+        said = describe(project, 5)["layers"][0]["crossing"]
+        assert said["words_a_minute"] == pytest.approx(150.0) or said["needs"] > 90
+
+
+def test_what_has_no_words_takes_its_clip_and_cannot_be_counted_in_words():
+    box = ShapeClip(id="title", length=91, crossing=Crossing(speed=100.0, counted="words"))
+    found = places(box)
+    assert np.allclose(np.diff(found), (found[-1] - found[0]) / 90)
+    with pytest.raises(RovixError, match="no words"):
+        keep_speed(project_of(box), "title", "words")
+
+
+@pytest.mark.parametrize(
+    "effect",
+    [
+        Glow(size=30.0),
+        Shadow(x=-60.0, y=70.0, blur=9.0),
+        OutlineEffect(width=25.0),
+        Blur(x=20.0, y=30.0),
+        Glitch(shift=80.0, split=10.0),
+    ],
+    ids=lambda effect: type(effect).__name__,
+)
+@pytest.mark.parametrize("way", WAYS)
+def test_what_effects_add_round_the_words_is_off_the_frame_too(effect, way):
+    clip = crawling("Kite", crossing=Crossing(way=way), effects=(effect,))
+    assert not seen(clip, 0)
+    assert not seen(clip, clip.length - 1)
+    assert seen(clip, clip.length // 2)
+
+
+def test_every_effect_says_how_far_it_goes_beyond_or_is_known_to_stay():
+    """One that is drawn outside the letters' box and says nothing would be forgotten."""
+    staying = {"reveal-box", "crop", "wipe", "fill-sweep", "tone", "grain"}
+    elsewhere = {"long-shadow", "wrap-around", "echo-trail"}
+    saying = {kind for kind, struct in EFFECTS.items() if struct.beyond is not Effect.beyond}
+    assert saying | staying | elsewhere == set(EFFECTS)
+    assert not saying & (staying | elsewhere)
+
+
+def test_ends_inside_the_frame_stay_when_words_and_length_change():
+    crossing = Crossing(from_rest=True, start=140.0, to_rest=True, end=-90.0)
+    project = project_of(crawling(crossing=crossing))
+    for change in ("Other words for the same crawl", "K"):
+        project = change_text(project, "title", content=change)
+        found = places(clip_of(project, "title"))
+        assert (found[0], found[-1]) == pytest.approx((140.0, -90.0))

@@ -12,7 +12,7 @@ from rovix.model import Caret, Move, Typing
 from rovix.motion import Scene, describe, picture_plan
 from rovix.motion.typing import caret_box
 from rovix.paint.painter import Painter
-from rovix.text.caret import caret_at
+from rovix.text.caret import caret_at, line_cells
 
 
 def typed(content="Kite day", length=1.0, role="entrance", text=None, clip=240, **typing):
@@ -146,6 +146,53 @@ def test_recipe_26_the_typed_line_stays_at_its_height_a_line_change_is_a_step():
         layer = describe(project, frame)["layers"][0]
         bottoms.append(layer["bounds"][3])
     assert np.ptp(bottoms) < 12  # but for the descenders of some letters
+
+
+@pytest.mark.parametrize(
+    "words",
+    ["wind over the hill\nkites", "ציפור על הגבעה\nרוח", "ريح على التل\nطائرة"],
+    ids=["Latin", "Hebrew", "Arabic"],
+)
+def test_what_is_typed_of_a_line_stands_about_its_middle_and_comes_to_rest(words):
+    """The middle of the letters shown of the line being typed stays; a line that is whole is at rest."""
+    project = typed(words, length=2.0, centred=True, text={"size": 40.0, "align": "left"}, caret=Caret())
+    clip = project.sequence.tracks[0].clips[0]
+    layout = Scene.of(project).motion(clip).subject.layout
+    for frame in range(0, 61, 4):
+        state = Scene.of(project).state(clip, np.array([float(frame)]))
+        starts = state.subject.starts
+        lines = np.searchsorted([line.start for line in layout.lines], starts, side="right") - 1
+        letters = np.array([bool(text.strip()) for text in state.subject.texts])
+        shown = state.shown[0] & letters
+        if not shown.any():
+            continue
+        typed_line = int(lines[np.flatnonzero(shown)].max())
+        middle = layout.lines[typed_line].left + layout.lines[typed_line].width / 2
+        cells = {cell.start: cell for cell in line_cells(layout, typed_line)}
+        mine = [
+            cells[int(starts[n])]
+            for n in np.flatnonzero(shown & (lines == typed_line))
+            if int(starts[n]) in cells
+        ]
+        across = state.pieces["x"][0][shown & (lines == typed_line)]
+        assert np.ptp(across) == pytest.approx(0.0, abs=1e-9)
+        found = (min(cell.left for cell in mine) + max(cell.right for cell in mine)) / 2 + across[0]
+        assert found == pytest.approx(middle, abs=0.01), frame
+        assert not state.pieces["x"][0][shown & (lines < typed_line)].any()
+    assert not Scene.of(project).state(clip, np.array([60.0])).pieces["x"].any()
+
+
+def test_the_caret_goes_with_the_line_that_is_typed():
+    ways = {
+        name: typed("kite\nwind", length=2.0, centred=name, caret=Caret(wink=0.0)) for name in (False, True)
+    }
+    clip = ways[True].sequence.tracks[0].clips[0]
+    for frame in (2, 10, 20, 40, 50):
+        state = Scene.of(ways[True]).state(clip, np.array([float(frame)]))
+        last = np.flatnonzero(state.shown[0]).max()
+        across = caret(ways[True], frame)[0] - caret(ways[False], frame)[0]
+        assert across == pytest.approx(state.pieces["x"][0, last]), frame
+        assert frame == 50 or across > 1
 
 
 @pytest.mark.parametrize("order", ["reversed", "centre-out", "shuffled"])

@@ -7,7 +7,7 @@ from typing import Any
 from PySide6.QtCore import QSettings, Qt
 from PySide6.QtWidgets import QSplitter, QVBoxLayout, QWidget
 
-_SHEET, _SHELF = 300, 256  # px wide at first, at the usual size of text
+_SHEET, _SHELF = 300, 292  # px wide at first, at the usual size of text
 _LEAST_SHEET, _LEAST_SHELF = 284, 250
 _UPPER, _LOWER = 400, 320
 TALL_FIRST = {"sheet": False, "shelf": True}

@@ -9,7 +9,9 @@ from rovix.edit.transform import layer_transform
 from rovix.edit.tree import clip_of, replace, replace_clip, title_of
 from rovix.errors import RovixError
 from rovix.model import Clip, Crossing, Project
+from rovix.model.crossing import Counted
 from rovix.motion import Scene
+from rovix.motion.crossing import CrossingWay, counted_speed
 
 
 def set_crossing(project: Project, identity: str, **changes: Any) -> Project:
@@ -19,6 +21,26 @@ def set_crossing(project: Project, identity: str, **changes: Any) -> Project:
         layer_transform(clip)
         own: Crossing = getattr(clip, "crossing", None) or Crossing()
         return replace(clip, crossing=replace(own, **changes))
+
+    return replace_clip(project, identity, change)
+
+
+def start_at(project: Project, identity: str, at: float | None) -> Project:
+    """Let a crossing start so many px from where the layer rests; None: off the frame."""
+    return set_crossing(project, identity, from_rest=at is not None, start=at or 0.0)
+
+
+def end_at(project: Project, identity: str, at: float | None) -> Project:
+    """Let a crossing end so many px from where the layer rests; None: off the frame."""
+    return set_crossing(project, identity, to_rest=at is not None, end=at or 0.0)
+
+
+def give_crossing(project: Project, identity: str, crossing: Crossing | None) -> Project:
+    """Let a layer cross the frame in one way, or stand where it rests."""
+
+    def change(clip: Clip) -> Clip:
+        layer_transform(clip)
+        return replace(clip, crossing=crossing)
 
     return replace_clip(project, identity, change)
 
@@ -34,11 +56,15 @@ def remove_crossing(project: Project, identity: str) -> Project:
     return replace_clip(project, identity, change)
 
 
-def keep_speed(project: Project, identity: str) -> Project:
-    """Let a layer keep the speed that it has now, whatever its words and its clip become."""
-    way = _way(project, identity)
-    speed = abs(way.step) * float(project.sequence.frame_rate.fraction)
-    return set_crossing(project, identity, speed=max(0.1, round(speed, 3)))
+def keep_speed(project: Project, identity: str, counted: Counted = "second") -> Project:
+    """Let a layer keep the speed that it has now, counted so, whatever its words and its clip become.
+
+    RovixError for words a minute where it has no words.
+    """
+    speed = counted_speed(_way(project, identity), counted, project.sequence.frame_rate)
+    if speed is None:
+        raise RovixError(f"'{title_of(clip_of(project, identity))}' has no words; count its speed in px.")
+    return set_crossing(project, identity, speed=max(0.001, round(speed, 3)), counted=counted)
 
 
 def lengthen_for_crossing(project: Project, identity: str) -> Project:
@@ -50,7 +76,7 @@ def lengthen_for_crossing(project: Project, identity: str) -> Project:
     return made
 
 
-def _way(project: Project, identity: str) -> Any:
+def _way(project: Project, identity: str) -> CrossingWay:
     clip: Any = clip_of(project, identity)
     way = Scene.of(project).motion(clip).crossing if getattr(clip, "crossing", None) is not None else None
     if way is None:

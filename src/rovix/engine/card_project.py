@@ -14,7 +14,20 @@ from rovix.curve.transfer import srgb_to_light
 from rovix.edit.fresh import fresh_ids
 from rovix.edit.look import scaled_look
 from rovix.edit.tree import replace
-from rovix.model import Key, Keys, Look, Move, Plain, Project, Sequence, TextClip, Track, Transform, bgra
+from rovix.model import (
+    Crossing,
+    Key,
+    Keys,
+    Look,
+    Move,
+    Plain,
+    Project,
+    Sequence,
+    TextClip,
+    Track,
+    Transform,
+    bgra,
+)
 from rovix.model.effects import Effect
 from rovix.motion import clip_spans
 from rovix.motion.figures import numbers_in
@@ -37,6 +50,8 @@ _NUMBER = "1,250"
 _LIGHT = np.array([0.2126, 0.7152, 0.0722])
 _DARK, _PALE = 0.12, "#b9b3a6"
 _PASSING, _WAY = 1.6, 120.0  # seconds, and px of the card to either side
+_CROSSED = 2.4  # seconds in which a card's words crawl through it
+_CROSSED_EXPOSURES = ((0.3, 0.2), (0.36, 0.35), (0.42, 0.55), (0.48, 1.0))
 _BETWEEN = "#4a565b"  # looks may be dark or light: their ground is neither
 
 
@@ -111,6 +126,36 @@ def effect_project(
     ]  # fmt: skip
     cards = [Card(number * step + length // 2, number * step, length) for number in range(len(chains))]
     return _project((Track(id="effects", clips=tuple(clips)),), rate, _BETWEEN), cards
+
+
+def crossing_project(
+    clip: TextClip, crossings: list[Crossing | None], rate: Rate
+) -> tuple[Project, list[Card]]:
+    """The project and, for each crawl or roll (None: the words at rest), its card: across in one go."""
+    plain, length = _on_card(clip), max(2, rate.frames(_CROSSED))
+    step = 2 * (length + _GAP)
+    tracks: list[list[TextClip]] = [[] for _ in _EXPOSURES]
+    cards = []
+    for number, crossing in enumerate(crossings):
+        # On the card each takes the whole run, whatever its speed; what stays stands for a third.
+        stays = crossing is not None and (crossing.to_rest or crossing.from_rest)
+        hold = _CROSSED / 3 if stays else 0.0
+        shown = None if crossing is None else replace(
+            crossing, speed=None, whole_px=False, hold_start=hold if crossing.from_rest else 0.0,
+            hold_end=hold if crossing.to_rest else 0.0,
+        )  # fmt: skip
+        run = replace(plain, length=length, crossing=shown)
+        still = number * step + length + _GAP + length
+        for layer, (share, strength) in enumerate(_CROSSED_EXPOSURES):
+            shot = replace(run, id=f"{number}-{layer}", start=still - round(share * (length - 1)))
+            tracks[layer].append(_faded(shot, strength))
+        tracks[-1].append(replace(run, id=f"{number}-run", start=number * step))
+        cards.append(Card(still, number * step, length))
+    made = tuple(
+        Track(id=f"layer-{n}", clips=tuple(sorted(clips, key=lambda c: c.start)))
+        for n, clips in enumerate(tracks)
+    )
+    return _project(made, rate, _background(clip.look)), cards
 
 
 def _passing(length: int) -> Transform:

@@ -125,7 +125,8 @@ class Typing(Node, frozen=True, kw_only=True):
     and `most` frames, times `at_stops` behind punctuation and `at_ends` behind a line; `tapped` ones
     are those between `taps`, seconds rising from 0. Both are then stretched to the move's length.
     With `one_height` lines that were typed before move up, a line at a time, so that the line being
-    typed is always where the last one rests.
+    typed is always where the last one rests. With `centred` what is typed of a line stands about the
+    middle of the whole line across, and comes to rest with the line's last piece.
     """
 
     rhythm: Literal["even", "uneven", "tapped"] = "even"
@@ -136,6 +137,7 @@ class Typing(Node, frozen=True, kw_only=True):
     taps: Annotated[tuple[Tap, ...], msgspec.Meta(max_length=20_000)] = ()
     caret: Caret | None = None
     one_height: bool = False
+    centred: bool = False
 
 
 OWN_PIECE_SOUNDS = frozenset({"key", "tick", "knock", "drop", "thump"})

@@ -14,6 +14,7 @@ from rovix.model.effects.wipe import Wipe
 from rovix.model.effects.wrap_around import WrapAround
 from rovix.model.on_track import clip_at
 from rovix.motion.at_frame import at_frame
+from rovix.motion.crossing import counted_speed
 from rovix.motion.effects import affected
 from rovix.motion.effects.echo_trail import trail_times
 from rovix.motion.layer import LayerState
@@ -98,7 +99,9 @@ def _going(scene: Scene, clip: PictureClip, frame: float) -> dict[str, Any]:
         ]  # fmt: skip
     way = scene.motion(clip, frame).crossing
     if way is not None and clip.crossing is not None:
-        found["crossing"] = {"way": clip.crossing.way, "px": abs(way.step), "needs": way.needed}
+        words = counted_speed(way, "words", rate)
+        read = {} if words is None else {"words_a_minute": words}
+        found["crossing"] = {"way": clip.crossing.way, "px": abs(way.step), "needs": way.needed, **read}
     return found
 
 

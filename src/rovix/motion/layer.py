@@ -13,7 +13,7 @@ from rovix.model import Echoes, Media, PictureClip
 from rovix.model import Sequence as Reel
 from rovix.model.clip_kinds import has_words
 from rovix.model.identity import IdentityCache, RecentCache
-from rovix.motion.at_frame import is_changing, layer_at
+from rovix.motion.at_frame import at_frame, is_changing, layer_at
 from rovix.motion.beats import piece_beats
 from rovix.motion.channels import CHANNELS
 from rovix.motion.crossing import CrossingWay, crossing_way
@@ -29,6 +29,8 @@ from rovix.motion.subject import (
     SIGMAS,
     Subject,
     block_pivots,
+    effect_spill,
+    ink_box,
     look_reach,
     look_spill,
     pivot_kind,
@@ -187,11 +189,22 @@ class LayerMotion:
         content = layer_at(self.clip, 0.0)
         spill = look_spill(content.look) if has_words(content) else (0.0, 0.0, 0.0, 0.0)
         reach = look_reach(content) + CLEARANCE
-        room = np.array([-spill[0] - reach, -spill[1] - reach, spill[2] + reach, spill[3] + reach])
+        left, up, right, down = np.array(spill) + self._effects_spill(0.0) + reach
+        room = np.array([-left, -up, right, down])
         blur = SIGMAS * np.array([rest["blur_x"][0], rest["blur_y"][0]]) + CLEARANCE
         corners = box_corners(self.subject.ink + room)
         is_out = partial(_is_out, matrix, corners, blur, self.size)
-        return crossing_way(self.clip.crossing, self.clip.length, rate, is_out, self.size)
+        word = self._px_a_word(matrix, self.clip.crossing.across)
+        return crossing_way(self.clip.crossing, self.clip.length, rate, is_out, self.size, word)
+
+    def _px_a_word(self, matrix: Floats, across: bool) -> float | None:
+        """Px of the frame that a word takes along the way; None for what has no words."""
+        layout = self.subject.layout
+        count = len(layout.text.split()) if layout is not None else 0
+        if not count:
+            return None
+        corners = mapped(projected(matrix, self.size), box_corners(np.array([ink_box(self.subject)])))[0]
+        return float(np.ptp(corners[:, 0 if across else 1])) / count
 
     def departures_of(self, index: int, frames: Floats) -> dict[str, Floats]:
         """What one move does by itself: (t, n) values of each channel that it touches."""
@@ -249,7 +262,12 @@ class LayerMotion:
         always = np.ones((1, len(self.subject)), dtype=bool)
         turned = placed(self.subject, values, pivots, [(pivot_kind(timing.move), always)])[0][0]
         blur = SIGMAS * np.stack(blurs, axis=1)
-        return Stage(self.size, self.subject, layer, turned, reach, boxes, blur, spill)
+        left, up, right, down = (np.array(spill) + self._effects_spill(float(landing[0]))).tolist()
+        return Stage(self.size, self.subject, layer, turned, reach, boxes, blur, (left, up, right, down))
+
+    def _effects_spill(self, frame: float) -> Floats:
+        """(4,): px that the layer's effects show beyond its look at a frame."""
+        return effect_spill(at_frame(effect, frame) for effect in self.clip.effects)
 
 
 def _is_out(

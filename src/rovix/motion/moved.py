@@ -123,6 +123,9 @@ class Moved:
         """The caret of what is typed, and how far lines typed before have moved up."""
         rose = typed.rise(self.frames - timing.start)
         self.values["y"] = self.values["y"] + rose[:, None]
+        aside = typed.aside(self.frames - timing.start)
+        if aside is not None:
+            self.values["x"] = self.values["x"] + aside
         found = typed.carets(self.frames - timing.start, timing.fps)
         if found is not None:
             self.caret = found if self.caret is None else np.where(np.isnan(found), self.caret, found)

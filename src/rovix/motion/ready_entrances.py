@@ -71,12 +71,19 @@ def _full_by(share: float) -> Departure:
 
 
 _SLOT = away("y", 1.0, "piece"), away("open_bottom", 0.0)
+_FROM_LEFT = away("x", -1.0, "piece"), away("open_left", 0.0)
+_FROM_RIGHT = away("x", 1.0, "piece"), away("open_right", 0.0)
+_FROM_TOP = away("y", -1.0, "piece"), away("open_top", 0.0)
 
 
 def _of_lines() -> list[Move]:
     dealt = {"pieces": "lines", "at_once": 1.6}
     return [
         _in("Lines out of edges", 0.9, "quint-out", *_SLOT, **dealt),
+        _in("Lines down from edges", 0.9, "quint-out", *_FROM_TOP, **dealt),
+        _in("Out from a left edge", 0.8, "quart-out", *_FROM_LEFT, **dealt),
+        _in("Out from a right edge", 0.8, "quart-out", *_FROM_RIGHT, **dealt),
+        _in("Words out of edges", 0.9, "expo-out", *_FROM_LEFT, pieces="words", at_once=1.4),
         _in("Lines rise", 0.9, "quint-out", away("y", 0.9, "em"), fade(), **dealt),
         _in("Lines unfold", 1.0, "cubic-out", away("rotation_x", 88.0), fade("expo-out"),
             pivot="line", **dealt),

@@ -38,12 +38,21 @@ def _of_the_whole() -> list[Move]:
 
 def _of_edges() -> list[Move]:
     sink, block = (away("y", 1.0, "piece"), away("open_bottom", 0.0)), {"pivot": "block"}
+    left, right = (
+        (away("x", -1.0, "piece"), away("open_left", 0.0)),
+        (away("x", 1.0, "piece"), away("open_right", 0.0)),
+    )
+    up, dealt = (away("y", -1.0, "piece"), away("open_top", 0.0)), {"pieces": "lines", "at_once": 1.6}
     return [
         _out("Blur away", 0.6, "cubic-in", away("blur", 24.0), fade("quad-in")),
         _out("Part and fade", 0.9, "cubic-in", away("tracking", 0.5), fade("quad-in"), **block),
         _out("Run off round", 1.2, "quart-in", away("offset_x", -8.0, "frame"), away("blur_x", 90.0),
              away("opacity", 0.0, curve="expo-in")),
         _out("Cover", 0.7, "sine-in-out", away("wipe", 0.0, angle=180.0)),
+        _out("Lines back into edges", 0.7, "quint-in", *sink, **dealt),
+        _out("Lines up into edges", 0.7, "quint-in", *up, **dealt),
+        _out("Into a left edge", 0.6, "quart-in", *left, **dealt),
+        _out("Into a right edge", 0.6, "quart-in", *right, **dealt),
         _out("Back into the slot", 0.8, "quint-in", *sink, pieces="letters", at_once=4.0),
         _out("Past the viewer", 0.7, "quint-in", away("z", 1.5, "frame"), away("blur", 8.0), **block),
     ]  # fmt: skip

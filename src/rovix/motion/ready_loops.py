@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from rovix.model import Amount, Beats, Chance, Departure, InnerKey, Move
 from rovix.model.move import MovedChannel, Pieces, Pivot, Unit
 
@@ -10,7 +12,7 @@ _SWING = "sine-in-out"
 
 def ready_loops() -> list[Move]:
     """Every loop, with ids of their own."""
-    return [*_of_the_whole(), *_of_pieces(), *_of_light()]
+    return [*_of_the_whole(), *_of_pieces(), *_of_light(), *_of_faults()]
 
 
 def _of_the_whole() -> list[Move]:
@@ -56,6 +58,39 @@ def _of_light() -> list[Move]:
         _loop("Flicker", 1.5, _through("opacity", *steps, curves=("hold",) * 5)),
         _loop("Glimmer", 1.4, glow, pieces="letters", phase=1.0),
     ]
+
+
+def _of_faults() -> list[Move]:
+    """Words out of order for moments. Light changes fewer than three times a second (WCAG 2.2, 2.3.1)."""
+    torn = Chance(rate=14.0)
+    jump = _now_and_then("x", 0.14, unit="em", chance=torn)
+    lean = _now_and_then("slant", 22.0, chance=torn)
+    swap = _now_and_then("letters", 1.0, chance=Chance(rate=12.0, seed=3))
+    white = _steps((0.0, 1.0), (0.06, 0.0), (0.14, 1.0), (0.18, 0.0), (1.0, 0.0))
+    return [
+        _loop("Torn lines", 1.4, jump, pieces="lines"),
+        _loop("Broken signal", 1.8, jump, lean, pieces="letters"),
+        _loop("Letters slip", 2.0, swap, pieces="letters", phase=1.0),
+        _loop("Flash", 1.2, Departure(channel="colour", colour="#ffffff", keys=white)),
+        _loop("Flash in turn", 2.0, _once_lit(), pieces="letters", phase=1.0),
+    ]
+
+
+def _now_and_then(channel: MovedChannel, amount: float, unit: Unit = "px", **fields: Any) -> Departure:
+    """Twice a beat for a moment, and at rest between."""
+    points = ((0.0, 0.0), (0.3, amount), (0.4, 0.0), (0.72, amount), (0.78, 0.0), (1.0, 0.0))
+    return Departure(channel=channel, keys=_steps(*points, unit=unit), **fields)
+
+
+def _once_lit() -> Departure:
+    ways = ((0.0, 1.0, "quad-out"), (0.3, 0.0, "linear"), (1.0, 0.0, "linear"))
+    keys = tuple(InnerKey(at=at, amount=Amount(value=v), curve=curve) for at, v, curve in ways)
+    return Departure(channel="colour", colour="#ffffff", keys=keys)
+
+
+def _steps(*points: tuple[float, float], unit: Unit = "px") -> tuple[InnerKey, ...]:
+    """Amounts that hold until the next share of the beat."""
+    return tuple(InnerKey(at=at, amount=Amount(value=v, unit=unit), curve="hold") for at, v in points)
 
 
 def _loop(

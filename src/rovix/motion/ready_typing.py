@@ -13,6 +13,7 @@ def typed_entrances() -> list[Move]:
     even, uneven = Typing(caret=Caret()), Typing(rhythm="uneven", caret=Caret(shape="block"))
     clicked = Typing(rhythm="uneven", least=2, most=5, at_ends=4.0, caret=Caret())
     page = Typing(rhythm="uneven", caret=Caret(shape="underline"), one_height=True)
+    middle = Typing(rhythm="uneven", least=2, most=6, caret=Caret(shape="block"), centred=True)
     settling = Departure(channel="letters", amount=Amount(value=1.0), chance=Chance(rate=15.0))
     counting = Departure(channel="figures", amount=Amount(value=0.0, unit="number"))
     return [
@@ -20,6 +21,7 @@ def typed_entrances() -> list[Move]:
         _typed("Typed with clicks", 1.4, clicked, piece_sound=PieceSound()),
         _typed("By hand, unevenly", 1.8, uneven),
         _typed("Page after page", 4.0, page),
+        _typed("Typed about the middle", 1.6, middle),
         _typed("Word after word", 1.2, Typing(rhythm="uneven", at_stops=3.0), pieces="words"),
         Move(
             name="Letters settle", role="entrance", length=1.2, pieces="letters", at_once=6.0,

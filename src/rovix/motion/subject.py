@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import weakref
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
 import numpy as np
@@ -31,6 +31,7 @@ from rovix.model import (
 from rovix.model import (
     Box as BoxBehind,
 )
+from rovix.model.effects import Effect
 from rovix.model.identity import IdentityCache
 from rovix.model.move_channels import MOVE_CHANNELS
 from rovix.motion.at_frame import at_frame, layer_at, origin
@@ -220,6 +221,12 @@ def look_spill(look: Look) -> tuple[float, float, float, float]:
             spill = np.maximum(spill, _spill(part))
     left, top, right, bottom = spill.tolist()
     return left, top, right, bottom
+
+
+def effect_spill(effects: Iterable[Effect]) -> Floats:
+    """(4,): px left, up, right and down that effects as they are at a moment show beyond the look."""
+    shown = [effect.beyond(SIGMAS) for effect in effects if effect.shown and not effect.is_neutral]
+    return np.sum(shown, axis=0) if shown else np.zeros(4)
 
 
 def _spill(part: LookPart) -> Floats:

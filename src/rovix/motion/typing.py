@@ -13,6 +13,7 @@ from rovix.motion.order import BY_PLACE, move_ranks
 from rovix.motion.random import draws
 from rovix.motion.stagger import PieceTimes, given_starts, snapped
 from rovix.motion.subject import Subject
+from rovix.motion.typed_middles import TypedMiddles, typed_middles
 from rovix.text import Layout
 from rovix.text.caret import caret_at, rises_at
 
@@ -26,7 +27,8 @@ class Typed:
     """Pieces (k,) of a move that types: when each comes or goes, in frames since its span began.
 
     `ends` are the characters behind each piece; `order` are the pieces as they are typed. `leaving`
-    when they are taken back, within a `span` of so many frames.
+    when they are taken back, within a `span` of so many frames. `middles` say how
+    lines are kept about their middle as they are typed.
     """
 
     typing: Typing
@@ -36,6 +38,7 @@ class Typed:
     layout: Layout | None
     span: int
     leaving: bool
+    middles: TypedMiddles | None = None
 
     @classmethod
     def of(cls, move: Move, subject: Subject, span: int, fps: float) -> Typed:
@@ -50,7 +53,10 @@ class Typed:
         starts = _starts(move, typed, _behind(subject, ends), span, fps)[typed]
         times = snapped(span - starts if leaving else starts)
         order = np.argsort(typed, kind="stable")
-        return cls(move.typing, PieceTimes(times, times), order, ends, subject.layout, span, leaving)
+        middles = None
+        if move.typing.centred and subject.layout is not None:
+            middles = typed_middles(subject.layout, subject.starts, ends, order)
+        return cls(move.typing, PieceTimes(times, times), order, ends, subject.layout, span, leaving, middles)
 
     def typed_last(self, time: Floats) -> Ints:
         """(t,): the place in the order of what was typed last, -1 before the first."""
@@ -72,6 +78,10 @@ class Typed:
         down = baselines[np.searchsorted(starts, at, side="right") - 1]
         return np.asarray(down[-1] - down[:-1])
 
+    def aside(self, time: Floats) -> Floats | None:
+        """(t, n): px right by which pieces stand beside where they rest; None where they do not."""
+        return None if self.middles is None else self.middles.of_pieces(self.typed_last(time))
+
     def carets(self, time: Floats, fps: float) -> Floats | None:
         """(t, 4): left, top, right, bottom of the caret in px of the words, NaN where there is none."""
         caret, layout = self.typing.caret, self.layout
@@ -82,7 +92,9 @@ class Typed:
         for number in np.flatnonzero(self._is_there(time, last, caret, fps)).tolist():
             piece = int(last[number])
             index = int(self.ends[self.order[piece]]) if piece >= 0 else self._before_first()
-            found[number] = caret_box(layout, caret, index) + np.array([0.0, 1.0, 0.0, 1.0]) * rise[number]
+            across = 0.0 if self.middles is None else self.middles.of_caret(layout, piece, index)
+            moved = np.array([across, rise[number], across, rise[number]])
+            found[number] = caret_box(layout, caret, index) + moved
         return found
 
     def _before_first(self) -> int:

@@ -58,7 +58,10 @@ class Keeping(QWidget):
     def open(self, deck: Deck) -> None:
         """Read a deck's own things again, and say which files were passed over."""
         self._deck = deck if isinstance(deck, LookDeck | MoveDeck | EffectDeck) else None
+        for part in (self._keep, self._import):
+            part.setVisible(self._deck is not None)
         if self._deck is None:
+            self._note.hide()
             return
         self._deck.read()
         noun = self._deck.said

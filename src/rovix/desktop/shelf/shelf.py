@@ -28,6 +28,7 @@ from rovix.desktop.sheet.drop_down import DropDown
 from rovix.desktop.sheet.section import Head
 from rovix.desktop.shelf.audition import Audition
 from rovix.desktop.shelf.cards import CardPictures, MoveCard
+from rovix.desktop.shelf.crossing_deck import CrossingDeck
 from rovix.desktop.shelf.decks import OWN, Deck, EffectDeck, LookDeck, MoveDeck
 from rovix.desktop.shelf.keeping import Keeping
 from rovix.desktop.shelf.media_list import MediaList
@@ -72,6 +73,7 @@ class Shelf(QFrame):
         moves = MoveShelf(user_data_path("rovix") / "moves")
         self._decks: dict[str, Deck] = {
             **{role: MoveDeck(role, moves) for role in ROLES},
+            "crossing": CrossingDeck(),
             "look": self.looks,
             "effects": EffectDeck(EffectShelf(user_data_path("rovix") / "effects")),
         }

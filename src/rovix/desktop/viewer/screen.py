@@ -16,6 +16,7 @@ from rovix.desktop.document import Document
 from rovix.desktop.theme import colour, font
 from rovix.desktop.viewer.compare_view import CompareNames
 from rovix.desktop.viewer.comparison import Comparison
+from rovix.desktop.viewer.crossing_overlay import CrossingPicture
 from rovix.desktop.viewer.dragging import LayerDrag
 from rovix.desktop.viewer.geometry import View, fitted_view
 from rovix.desktop.viewer.overlays import Overlays
@@ -49,6 +50,7 @@ class Screen(QWidget):
         self.show_safe, self.show_ghost, self.show_guides, self.snaps = True, True, True, True
         self.show_path, self.show_neighbours = False, False
         self._path = PathPicture(document)
+        self._crossing = CrossingPicture(document)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setMinimumSize(320, 180)
         document.keys.changed.connect(self.update)
@@ -159,6 +161,8 @@ class Screen(QWidget):
             overlays.neighbours()
         if self._has_path():
             self._path.paint(painter, view)
+        if self.editor is None:
+            self._crossing.paint(painter, view, QRectF(self.rect()))
         if self._drag is not None:
             overlays.caught(self._drag.caught)
         if self.editor is not None:

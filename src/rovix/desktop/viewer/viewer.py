@@ -16,6 +16,7 @@ from PySide6.QtGui import (
 )
 
 from rovix.desktop.document import Document, Edit
+from rovix.desktop.viewer.crossing_overlay import CrossingDrag
 from rovix.desktop.viewer.dragging import begin_drag, guide_edit
 from rovix.desktop.viewer.dropper import around, colour_at
 from rovix.desktop.viewer.editing import Editing
@@ -41,7 +42,7 @@ class Viewer(Editing):
         super().__init__(document)
         self._guide: Grab | None = None
         self._pan: QPointF | None = None
-        self._path_drag: PathDrag | None = None
+        self._path_drag: PathDrag | CrossingDrag | None = None
         self._dropper: Callable[[str | None], None] | None = None
         document.opened.connect(lambda: self._end_dropper(None))
         self.setMouseTracking(True)
@@ -89,6 +90,8 @@ class Viewer(Editing):
         if on_path is not None:
             self._press_path(on_path, point, modifiers)
             return
+        if self._press_crossing(point):
+            return
         grab = self._grab_at(point, modifiers)
         if grab is not None and grab.kind == "guide":
             self._guide = grab
@@ -106,6 +109,15 @@ class Viewer(Editing):
         if grab is not None:
             quads = self._picture.quads if self._picture is not None else ()
             self._drag = begin_drag(self._document, grab, point, self.view, quads, self.snaps)
+
+    def _press_crossing(self, point: QPointF) -> bool:
+        """Take hold of an end of the selected layer's crawl or roll; False where there is none."""
+        room = QRectF(self.rect())
+        end = self._crossing.grab(self.view, room, point)
+        if end is None or self._document.is_locked:
+            return False
+        self._path_drag = self._crossing.begin(self.view, room, end, point)
+        return True
 
     def _press_path(self, grab: PathGrab, point: QPointF, modifiers: Qt.KeyboardModifier) -> None:
         """Select a point of the path, and begin to drag it or its tangent."""
@@ -265,7 +277,9 @@ class Viewer(Editing):
         if self._dropper is not None:
             return
         grab = self._grab_at(point, modifiers) if self.editor is None else None
-        if grab is not None:
+        if self.editor is None and self._crossing.grab(self.view, QRectF(self.rect()), point):
+            shape = Qt.CursorShape.PointingHandCursor
+        elif grab is not None:
             shape = _CURSORS.get(grab.kind, Qt.CursorShape.PointingHandCursor)
         elif self.editor is not None:
             shape = Qt.CursorShape.IBeamCursor

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from rovix.model.channel import Number, Share, Sigma
-from rovix.model.effects.effect import Effect
+from rovix.model.effects.effect import Effect, Sides
 from rovix.model.effects.rows import Facts, Numbers, degrees, percent
 
 
@@ -32,3 +32,7 @@ class Blur(Effect, frozen=True, kw_only=True, tag="blur"):
     zoom: Share = 0.0
     point_x: Number = 0.5
     point_y: Number = 0.5
+
+    def beyond(self, sigmas: float) -> Sides:
+        across, down = sigmas * max(self.x, self.along), sigmas * max(self.y, self.along)
+        return across, down, across, down

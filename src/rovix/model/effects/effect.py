@@ -16,6 +16,7 @@ if TYPE_CHECKING:
 else:
     Strength = keyed(0, 20)
 
+Sides = tuple[float, float, float, float]
 Pin = Literal["words", "frame"]
 Seed = Annotated[int, msgspec.Meta(ge=0, le=2**53)]
 Every = Annotated[int, msgspec.Meta(ge=0, le=10_000)]
@@ -37,6 +38,14 @@ class Effect(Node, frozen=True, kw_only=True, tag_field="effect"):
     def is_neutral(self) -> bool:
         """Whether it changes nothing as it is set."""
         return False
+
+    def beyond(self, sigmas: float) -> Sides:
+        """Px left, up, right and down that it shows beyond what the layer shows, blurs to so many sigmas.
+
+        A long shadow has no end, an offset that wraps comes back, and echoes are where the layer was: they
+        count for nothing.
+        """
+        return 0.0, 0.0, 0.0, 0.0
 
     def draw_at(self, frame: float) -> int:
         """The seed of what is drawn at random on a frame of the clip: the same through all of a whole

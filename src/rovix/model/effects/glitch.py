@@ -7,7 +7,7 @@ from typing import Annotated
 import msgspec
 
 from rovix.model.channel import Offset
-from rovix.model.effects.effect import Effect, Every, Seed
+from rovix.model.effects.effect import Effect, Every, Seed, Sides
 from rovix.model.effects.rows import DRAWN, Facts, Whole, px
 
 
@@ -30,3 +30,7 @@ class Glitch(Effect, frozen=True, kw_only=True, tag="glitch"):
     @property
     def is_neutral(self) -> bool:
         return self.shift == 0 and self.split == 0
+
+    def beyond(self, sigmas: float) -> Sides:
+        far = abs(self.shift) + abs(self.split)
+        return far, 0.0, far, 0.0

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from rovix.model.channel import KeyedColour, Share, Sigma
-from rovix.model.effects.effect import Effect, Strength
+from rovix.model.effects.effect import Effect, Sides, Strength
 from rovix.model.effects.rows import COLOURED, Facts, percent, px
 
 
@@ -25,3 +25,7 @@ class Glow(Effect, frozen=True, kw_only=True, tag="glow"):
     @property
     def is_neutral(self) -> bool:
         return self.opacity <= 0 or self.strength <= 0
+
+    def beyond(self, sigmas: float) -> Sides:
+        far = sigmas * self.size
+        return far, far, far, far

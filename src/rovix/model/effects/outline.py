@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from rovix.model.channel import KeyedColour, Share, keyed
-from rovix.model.effects.effect import Effect
+from rovix.model.effects.effect import Effect, Sides
 from rovix.model.effects.rows import COLOURED, Facts, Numbers
 
 if TYPE_CHECKING:
@@ -31,3 +31,6 @@ class Outline(Effect, frozen=True, kw_only=True, tag="outline"):
     @property
     def is_neutral(self) -> bool:
         return self.opacity <= 0 or self.width <= 0
+
+    def beyond(self, sigmas: float) -> Sides:
+        return self.width, self.width, self.width, self.width

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from rovix.model.channel import KeyedColour, Offset, Share, Sigma
-from rovix.model.effects.effect import Effect
+from rovix.model.effects.effect import Effect, Sides
 from rovix.model.effects.rows import COLOURED, Facts, Numbers, px
 
 
@@ -25,3 +25,8 @@ class Shadow(Effect, frozen=True, kw_only=True, tag="shadow"):
     @property
     def is_neutral(self) -> bool:
         return self.opacity <= 0
+
+    def beyond(self, sigmas: float) -> Sides:
+        soft = sigmas * self.blur
+        sides = soft - self.x, soft - self.y, soft + self.x, soft + self.y
+        return max(0.0, sides[0]), max(0.0, sides[1]), max(0.0, sides[2]), max(0.0, sides[3])

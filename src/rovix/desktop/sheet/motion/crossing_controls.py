@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QLabel, QPushButton
 
 from rovix.desktop.sheet.drop_down import DropDown
@@ -13,11 +14,14 @@ from rovix.desktop.sheet.page import Page, plain
 from rovix.desktop.sheet.parts import Rows, Segments, Tick
 from rovix.edit.crossing import keep_speed, lengthen_for_crossing, remove_crossing, set_crossing
 from rovix.model import Crossing, PictureClip
+from rovix.model.crossing import Counted
 from rovix.motion import Scene
+from rovix.motion.crossing import counted_speed
 
 WAYS = {
     "none": "Stands", "left": "Crawls left", "right": "Crawls right", "up": "Rolls up", "down": "Rolls down",
 }  # fmt: skip
+_COUNTED: dict[Counted, str] = {"second": "px/s", "frame": "px/f", "words": "words/min"}
 _BY = {"length": "Clip's length", "speed": "Speed"}
 
 
@@ -42,18 +46,25 @@ class CrossingControls(Rows):
             plain(lambda clip: "length" if clip.crossing.speed is None else "speed"), self.by.show_choice
         )
         self.speed = self._number(
-            "Speed", "px/s", 5.0, 1, 0.1, 1_000_000, "speed", "Px of the frame a second."
+            "Speed", "", 5.0, 2, 0.001, 1_000_000, "speed", "In what stands right of it."
         )
+        self.counted = DropDown(accessibleName="Speed in", toolTip="Counts the speed that it has otherwise.")
+        self.counted.setIconSize(QSize(0, 0))
+        for counted, name in _COUNTED.items():
+            self.counted.addItem(name, counted)
+        self.counted.activated.connect(lambda _: self._count_by(self.counted.currentData()))
+        page.watch(lambda clip: _of(clip, "counted", ABSENT), self.counted.show_data)
         self.hold_start = self._number(
             "Holds at the start", "s", 0.05, 2, 0, 3600, "hold_start", "It stands first."
         )
         self.hold_end = self._number(
             "Holds at the end", "s", 0.05, 2, 0, 3600, "hold_end", "It stands at last."
         )
-        self.from_rest = self._tick(
-            "From its place", "It starts where it rests, not off the frame.", "from_rest"
-        )
-        self.to_rest = self._tick("To its place", "It ends where it rests, not off the frame.", "to_rest")
+        self.from_rest = self._tick("Starts at", "It starts there, not off the frame.", "from_rest")
+        self.to_rest = self._tick("Ends at", "It ends there, not off the frame.", "to_rest")
+        tip = "Px from where the layer rests, right or down of it above 0; dragged in the picture, too."
+        self.start = self._number("Start", "px", 1.0, 1, -1e7, 1e7, "start", tip)
+        self.end = self._number("End", "px", 1.0, 1, -1e7, 1e7, "end", tip)
         self.whole = self._tick(
             "Whole px a frame", "So that it never shimmers; it starts farther out for it.", "whole_px"
         )
@@ -64,12 +75,12 @@ class CrossingControls(Rows):
         self.lengthen.clicked.connect(lambda: page._do("Lengthen the clip", lengthen_for_crossing))
         self._shown = [
             self.add("Goes by", [self.by]), self.by, self.add("Holds", [self.hold_start, self.hold_end]),
-            self.hold_start, self.hold_end, self.add("Ends", [self.from_rest]),
-            self.add("", [self.to_rest]),
+            self.hold_start, self.hold_end, self.add("Ends", [self.from_rest, self.start]),
+            self.add("", [self.to_rest, self.end]),
             self.from_rest, self.to_rest,
             self.add("", [self.whole]), self.whole, self.said,
         ]  # fmt: skip
-        self._speed = [self.add("Speed", [self.speed]), self.speed]
+        self._speed = [self.add("Speed", [self.speed, self.counted]), self.speed, self.counted]
         self.add_wide(self.said)
         self.add_wide(self.lengthen)
 
@@ -80,12 +91,16 @@ class CrossingControls(Rows):
             widget.setVisible(crossing is not None)
         for widget in self._speed:
             widget.setVisible(crossing is not None and crossing.speed is not None)
+        self.start.setVisible(crossing is not None and crossing.from_rest)
+        self.end.setVisible(crossing is not None and crossing.to_rest)
         way = None if crossing is None else Scene.of(self._page.document.project).motion(clip).crossing
         self.lengthen.setVisible(way is not None and way.is_short)
         if way is None:
             return
         rate = self._page.document.rate
         fastest = f"{abs(way.step):.2f} px a frame, {abs(way.step) * float(rate.fraction):.0f} px a second"
+        words = counted_speed(way, "words", rate)
+        fastest += "" if words is None else f", {words:.0f} words a minute"
         lacks = ""
         if way.is_short:
             needs, has = (float(rate.seconds(frames)) for frames in (way.needed, way.room))
@@ -108,6 +123,10 @@ class CrossingControls(Rows):
             self._page._do("Keep the speed", keep_speed)
         else:
             self._page._do("Cross in the clip's length", lambda p, i: set_crossing(p, i, speed=None))
+
+    def _count_by(self, counted: Counted) -> None:
+        """Count the speed otherwise; it stays as fast as it is."""
+        self._page._do(f"Count the speed in {_COUNTED[counted]}", lambda p, i: keep_speed(p, i, counted))
 
     def _number(
         self, name: str, unit: str, step: float, decimals: int, low: float, high: float, field: str, tip: str

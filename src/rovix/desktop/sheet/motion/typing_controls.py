@@ -75,6 +75,10 @@ class TypingControls(QObject):
         self._height = Tick("Keep one height", tip)
         page.show_each(lambda move: move.typing.one_height, self._height.show_ticked)
         self._height.clicked.connect(lambda on: self._give("Change the height of lines", one_height=on))
+        tip = "What is typed of a line stands about its middle, moving to its side with each piece."
+        self._centred = Tick("In the middle", tip)
+        page.show_each(lambda move: move.typing.centred, self._centred.show_ticked)
+        self._centred.clicked.connect(lambda on: self._give("Change where lines are typed", centred=on))
         rows.add("", [self.on])
         self._always = self._rows_of(rows, {"Rhythm": [self._rhythm]})
         self._gaps = self._rows_of(
@@ -82,7 +86,9 @@ class TypingControls(QObject):
         )
         self._gaps += self._rows_of(rows, {"Draws": [self._again]})
         self._taps = self._rows_of(rows, {"Taps": [self.tap]})
-        self._always += self._rows_of(rows, {"Lines": [self._height, self._middle], "Caret": [self._caret]})
+        self._always += self._rows_of(
+            rows, {"Lines": [self._height, self._middle], "": [self._centred], "Caret": [self._caret]}
+        )
         self._winks = self._rows_of(rows, {"Winks, stays": [self._wink, self._stays]})
 
     @staticmethod
