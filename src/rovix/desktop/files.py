@@ -98,6 +98,14 @@ class Files:
         paths, _ = QFileDialog.getOpenFileNames(self._window, "Bring in fonts", str(Path.home()), _FONTS)
         self._window.bring_fonts([Path(path) for path in paths])
 
+    def bring_credits(self) -> None:
+        """Ask for a text file and let it roll as credits, at the playhead."""
+        path, _ = QFileDialog.getOpenFileName(
+            self._window, "Credits from a text file", self._folder(), "Text (*.txt *.tsv);;All files (*)"
+        )
+        if path:
+            self._window.bring_credits(Path(path))
+
     def bring_captions(self) -> None:
         """Ask for a file of captions and bring it in."""
         path, _ = QFileDialog.getOpenFileName(self._window, "Bring in captions", self._folder(), _CAPTIONS)

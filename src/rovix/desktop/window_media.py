@@ -10,11 +10,17 @@ from rovix.desktop.bringing_captions import BringingCaptions
 from rovix.desktop.bringing_fonts import BringingFonts
 from rovix.desktop.frame import Frame
 from rovix.desktop.importing import Importing
+from rovix.desktop.new_text import styled
 from rovix.desktop.relinking import Relinking
+from rovix.edit.credits_roll import add_credits
+from rovix.errors import RovixError
 from rovix.exchange import CAPTION_FORMATS
-from rovix.model import Media
+from rovix.exchange.captions import read_text_file
+from rovix.model import Media, Text, TextClip, new_id
 from rovix.text.catalogue import look_for_fonts_again
 from rovix.text.font_files import SUFFIXES
+
+_CREDITS = 54.0  # px of the letters of credits that begin plain
 
 
 class WindowMedia(Frame):
@@ -30,6 +36,18 @@ class WindowMedia(Frame):
             self.bring_captions(path)
         if media:
             self.session.run(Importing(self, media))
+
+    def bring_credits(self, path: Path) -> None:
+        """Put the words of a text file at the playhead as credits that roll."""
+        document = self.document
+        try:
+            content, _ = read_text_file(path)
+        except RovixError as wrong:
+            document.problem.emit(str(wrong))
+            return
+        clip = styled(self.settings, TextClip(id=new_id(), text=Text(size=_CREDITS)))
+        if document.do("Bring in credits", lambda p: add_credits(p, document.playhead, content, clip)):
+            document.select(clip.id)
 
     def bring_captions(self, path: Path) -> None:
         """Read a file of captions, and ask how they are to be set."""

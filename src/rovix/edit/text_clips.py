@@ -82,8 +82,11 @@ def _cut(words: Text, start: int, end: int) -> Text:
         for style in words.styles
         if style.start < end and style.end > start
     )
-    align = "left" if words.align == "justify" else words.align
-    return replace(words, content=words.content[start:end], styles=styles, wrap=None, align=align)
+    content = words.content[start:end]
+    # Columns stay where a piece has both; else it begins where it stands.
+    whole = words.align == "columns" and "\t" in content.strip()
+    align = words.align if whole or words.align not in ("justify", "columns") else "left"
+    return replace(words, content=content, styles=styles, wrap=None, align=align)
 
 
 class _Times:

@@ -97,7 +97,7 @@ def decoded(data: bytes, encoding: str | None = None) -> tuple[str, str]:
     CaptionError where it is no text.
     """
     if len(data) > MOST_BYTES:
-        raise CaptionError(f"The file is larger than {MOST_BYTES >> 20} MB; captions never are.")
+        raise CaptionError(f"The file is larger than {MOST_BYTES >> 20} MB; words to be read never are.")
     if encoding is not None:
         try:
             return data.decode(encoding), encoding
@@ -120,12 +120,8 @@ def decoded(data: bytes, encoding: str | None = None) -> tuple[str, str]:
     return data.decode(guessed, "replace"), guessed
 
 
-def read_captions(path: Path, formats: dict[str, CaptionFormat], encoding: str | None = None) -> Captions:
-    """The captions in a file, by its suffix. CaptionError, naming the file, with the reason."""
-    known = formats.get(path.suffix.lower())
-    if known is None:
-        kinds = ", ".join(f"{made.name} ({suffix})" for suffix, made in formats.items())
-        raise CaptionError(f"{path.name} is no file of captions that can be read here. There are {kinds}.")
+def read_text_file(path: Path, encoding: str | None = None) -> tuple[str, str]:
+    """The text of a file, lines ended by line feeds, and what it is written in. CaptionError, naming it."""
     try:
         with path.open("rb") as file:
             data = file.read(MOST_BYTES + 1)
@@ -133,7 +129,20 @@ def read_captions(path: Path, formats: dict[str, CaptionFormat], encoding: str |
         raise CaptionError(f"{path.name} could not be opened: {wrong.strerror}.") from wrong
     try:
         text, found = decoded(data, encoding)
-        read = known.read(text.replace("\r\n", "\n").replace("\r", "\n"))
+    except CaptionError as wrong:
+        raise CaptionError(f"{path.name}: {wrong}") from wrong
+    return text.replace("\r\n", "\n").replace("\r", "\n"), found
+
+
+def read_captions(path: Path, formats: dict[str, CaptionFormat], encoding: str | None = None) -> Captions:
+    """The captions in a file, by its suffix. CaptionError, naming the file, with the reason."""
+    known = formats.get(path.suffix.lower())
+    if known is None:
+        kinds = ", ".join(f"{made.name} ({suffix})" for suffix, made in formats.items())
+        raise CaptionError(f"{path.name} is no file of captions that can be read here. There are {kinds}.")
+    text, found = read_text_file(path, encoding)
+    try:
+        read = known.read(text)
     except CaptionError as wrong:
         raise CaptionError(f"{path.name}: {wrong}") from wrong
     if not read.cues:

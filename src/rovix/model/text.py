@@ -11,7 +11,7 @@ from rovix.model.colour import Colour
 from rovix.model.limits import MOST_LETTERS, Far, Name
 from rovix.model.node import Node
 
-Align = Literal["left", "centre", "right", "justify"]
+Align = Literal["left", "centre", "right", "justify", "columns"]
 Case = Literal["as-typed", "upper", "lower", "title"]
 Weight = Annotated[int, msgspec.Meta(ge=1, le=1000)]
 Tag = Annotated[str, msgspec.Meta(pattern="^[\\x20-\\x7e]{4}$")]
@@ -21,6 +21,7 @@ if TYPE_CHECKING:
 else:
     Tracking = keyed(-5, 50)
     Leading = keyed(0, 20)
+ColumnGap = Annotated[float, msgspec.Meta(ge=0, le=100)]
 At = Annotated[int, msgspec.Meta(ge=0, le=100_000)]
 
 
@@ -59,8 +60,10 @@ class Text(Node, frozen=True, kw_only=True):
     `size` is px of the em; `tracking` is em added between letters; `leading` is the distance of
     baselines as a share of the size, `paragraph` what a line feed adds to it. Lines part at line
     feeds and, with a `wrap` in px, where they would grow wider; `balance` then makes them about as
-    long as each other. `styles` stand in order and do not overlap. Where the tracking has keys,
-    lines part as at frame 0 throughout.
+    long as each other. Aligned as `columns`, what stands before a line's first tab ends left of the middle
+    and what stands behind it begins right of it, `column_gap` em apart; lines without a tab are centred.
+    Words that run from right to left have it the other way about. `styles` stand in order and do not
+    overlap. Where the tracking has keys, lines part as at frame 0 throughout.
     """
 
     content: Annotated[str, msgspec.Meta(max_length=MOST_LETTERS)] = ""
@@ -70,6 +73,7 @@ class Text(Node, frozen=True, kw_only=True):
     axes: tuple[Axis, ...] = ()
     size: Annotated[float, msgspec.Meta(gt=0, le=20_000)] = 120.0
     align: Align = "centre"
+    column_gap: ColumnGap = 0.8
     tracking: Tracking = 0.0
     leading: Leading = 1.2
     paragraph: Leading = 0.0

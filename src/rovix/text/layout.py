@@ -13,7 +13,7 @@ from rovix.model import Text
 from rovix.model.identity import IdentityCache
 from rovix.text.breaking import Stretch, paragraphs, wrapped
 from rovix.text.face import Face
-from rovix.text.line import Line, justified, shape_line, unit_advances
+from rovix.text.line import Line, columned, justified, shape_line, unit_advances
 from rovix.text.segments import line_units
 from rovix.text.setting import Setting, colours_of, settings_of
 
@@ -41,10 +41,10 @@ class Layout:
     """Shaped words, px, x right and y down.
 
     The origin is the block's anchor: across, the edge or middle that the words are aligned to (the
-    middle where they are justified); down, midway from the top of the first line's capitals to the
-    last baseline. Arrays run over glyphs, line after line, each from left to right; `cluster` counts
-    characters of the whole text, `em` is each glyph's size in px, `tint` its number among the
-    `colours`, -1 where the look's fill colours it.
+    middle where they are justified or in columns); down, midway from the top of the first line's
+    capitals to the last baseline. Arrays run over glyphs, line after line, each from left to right;
+    `cluster` counts characters of the whole text, `em` is each glyph's size in px, `tint` its number
+    among the `colours`, -1 where the look's fill colours it.
     """
 
     text: str
@@ -101,8 +101,9 @@ def _laid_out(words: Text, ligatures: bool, broken_as: Text) -> Layout:
     lines = [shape_line(words.content[p.start : p.end], settings[p.start :], words.case) for p in parts]
     if words.align == "justify":
         lines = _justified(words, parts, lines)
+    lines, middles = _columned(words, parts, lines)
     own = settings[-1]
-    boxes = _line_boxes(words, parts, lines)
+    boxes = _line_boxes(words, parts, lines, middles)
     faces = tuple(dict.fromkeys(face for line in lines for face in line.faces))
     columns = _columns(lines, boxes, faces)
     columns["ink"] = ink_of(faces, columns)
@@ -147,15 +148,29 @@ def _justified(words: Text, parts: list[Stretch], lines: list[Line]) -> list[Lin
     ]
 
 
-def _line_boxes(words: Text, parts: list[Stretch], lines: list[Line]) -> tuple[LineBox, ...]:
+def _columned(words: Text, parts: list[Stretch], lines: list[Line]) -> tuple[list[Line], list[float | None]]:
+    """Lines in columns, and for each px from its left to the middle between them; None for other lines."""
+    if words.align != "columns":
+        return lines, [None] * len(lines)
+    gap = words.column_gap * words.size
+    found = [
+        columned(line, words.content[part.start : part.end], gap)
+        for part, line in zip(parts, lines, strict=True)
+    ]
+    return [line for line, _ in found], [middle for _, middle in found]
+
+
+def _line_boxes(
+    words: Text, parts: list[Stretch], lines: list[Line], middles: list[float | None]
+) -> tuple[LineBox, ...]:
     steps = [words.leading * line.em for line in lines[1:]]
     feeds = [0.0 if part.soft else words.paragraph * words.size for part in parts[:-1]]
     falls = np.concatenate([[0.0], np.cumsum(np.add(steps, feeds))])
     first = lines[0].cap - (lines[0].cap + float(falls[-1])) / 2
     width = words.wrap or max(line.width for line in lines)
     found = []
-    for part, line, fall in zip(parts, lines, falls.tolist(), strict=True):
-        left = _left(words.align, line.width, width)
+    for part, line, fall, middle in zip(parts, lines, falls.tolist(), middles, strict=True):
+        left = _left(words.align, line.width, width) if middle is None else -middle
         found.append(LineBox(part.start, part.end, left, line.width, first + fall, line.cap, part.soft))
     return tuple(found)
 
@@ -163,7 +178,7 @@ def _line_boxes(words: Text, parts: list[Stretch], lines: list[Line]) -> tuple[L
 def _left(align: str, own: float, width: float) -> float:
     if align == "justify":
         return -width / 2
-    return -{"left": 0.0, "centre": 0.5, "right": 1.0}[align] * own
+    return -{"left": 0.0, "centre": 0.5, "right": 1.0, "columns": 0.5}[align] * own
 
 
 def _columns(lines: list[Line], boxes: tuple[LineBox, ...], faces: tuple[Face, ...]) -> dict[str, Any]:

@@ -124,6 +124,19 @@ def justified(line: Line, text: str, width: float) -> Line:
     return replace(line, x=line.x + np.cumsum(added) - added, advance=line.advance + added)
 
 
+def columned(line: Line, text: str, gap: float) -> tuple[Line, float | None]:
+    """A line whose first tab is `gap` px wide, and px from its left to the middle of that; None without."""
+    tab = text.find("\t")
+    found = np.flatnonzero(line.cluster == tab) if tab >= 0 else _NONE
+    if not len(found):
+        return line, None
+    at = int(found[0])
+    added = np.zeros(len(line.advance))
+    added[at] = gap - line.advance[at]
+    moved = replace(line, x=line.x + np.cumsum(added) - added, advance=line.advance + added)
+    return moved, float(moved.advance[:at].sum()) + gap / 2
+
+
 def _shape_run(text: str, run: Run) -> tuple[NDArray[np.float64], ...]:
     """Glyph, cluster, advance, x and y offset columns of a run, px, y up."""
     buffer = hb.Buffer()

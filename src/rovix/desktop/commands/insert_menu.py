@@ -70,6 +70,7 @@ def _fitting(window: Frame) -> None:
 
 INSERT = (
     Command("add-words", "Words at the playhead", "Insert", "T", _add_words),
+    Command("add-credits", "Credits from a text file…", "Insert", "", lambda w: w.files.bring_credits()),
     Command("background-plain", "Plain background", "Insert", "", _background("plain", "a plain background"), ruled=True),
     Command("background-linear", "Gradient background", "Insert", "", _background("linear", "a gradient")),
     Command("background-radial", "Round gradient background", "Insert", "", _background("radial", "a round gradient")),

@@ -31,6 +31,14 @@ _STANDARD_WEIGHTS = {
     600: "Semibold", 700: "Bold", 800: "Extra bold", 900: "Black",
 }  # fmt: skip
 
+_ALIGNED = {
+    "left": "Left", "centre": "Centre", "right": "Right", "justify": "Justify", "columns": "Columns",
+}  # fmt: skip
+_COLUMNS = (
+    "Roles and names: what stands before a line's tab ends left of the middle, what stands behind it begins "
+    "right of it; other lines are centred. Tab types one in the picture."
+)
+
 
 class TextPage(Page):
     """Family, weight, slant, size and colour dress the selected letters, or else the whole layer."""
@@ -52,7 +60,7 @@ class TextPage(Page):
         for widget in (self._face_rows, self._missing, self._axes, self._letter_rows, self._case):
             self._column.addWidget(widget)
         self._column.addWidget(heading("Lines"))
-        for widget in (self._align, self._line_rows, self._wrap, self._box_rows):
+        for widget in (self._align, self._gap_rows, self._line_rows, self._wrap, self._box_rows):
             self._column.addWidget(widget)
         self._column.addWidget(heading("Figures and letterforms"))
         self._column.addWidget(self._fixed)
@@ -111,11 +119,20 @@ class TextPage(Page):
         )  # fmt: skip
         self._case.chosen.connect(lambda value: self._set("Change the case", case=value))
         self.watch(plain(lambda clip: clip.text.case), self._case.show_choice)
-        self._align = Segments(
-            {"left": "Left", "centre": "Centre", "right": "Right", "justify": "Justify"}, "Align"
-        )
+        self._fixed = Tick("Figures of one width", "For any face, so that counters stand still.")
+        self._fixed.clicked.connect(lambda on: self._set("Fix the figures' width", fixed_figures=on))
+        self.watch(plain(lambda clip: clip.text.fixed_figures), self._fixed.show_ticked)
+        self._features = FeatureChecks(self)
+        self._build_lines()
+
+    def _build_lines(self) -> None:
+        self._align = Segments(_ALIGNED, "Align", {"columns": _COLUMNS})
         self._align.chosen.connect(lambda value: self._set("Align the words", align=value))
         self.watch(plain(lambda clip: clip.text.align), self._align.show_choice)
+        gap = NumberField("Column gap", "em", 0.05, 2, low=0, high=100)
+        self._gap = self._field(gap, "Change the column gap", "column_gap")
+        self._gap_rows = Rows()
+        self._gap_rows.add("Gap", [self._gap])
         self._wrap = Segments(
             {"free": "Free lines", "box": "In a box"}, "Lines",
             {"free": "Lines part where you part them.", "box": "Lines part at the box's width."},
@@ -131,10 +148,6 @@ class TextPage(Page):
         self._box_rows = Rows()
         self._box_rows.add("Width", [self._width])
         self._box_rows.add("", [self._balance])
-        self._fixed = Tick("Figures of one width", "For any face, so that counters stand still.")
-        self._fixed.clicked.connect(lambda on: self._set("Fix the figures' width", fixed_figures=on))
-        self.watch(plain(lambda clip: clip.text.fixed_figures), self._fixed.show_ticked)
-        self._features = FeatureChecks(self)
 
     @property
     def letters(self) -> tuple[int, int] | None:
@@ -234,6 +247,7 @@ class TextPage(Page):
             self._text.blockSignals(False)
         self._show_face(words)
         self._box_rows.setVisible(words.wrap is not None)
+        self._gap_rows.setVisible(words.align == "columns")
         self._show_letters(words)
 
     def _own(self, words: Text, field: str) -> Any:

@@ -294,6 +294,11 @@ class Viewer(Editing):
         if event.type() == QEvent.Type.ShortcutOverride and self.editor is not None:
             event.accept()
             return True
+        # In columns a tab parts a role from a name; elsewhere Tab goes on to the next field.
+        tab = event.type() == QEvent.Type.KeyPress and event.key() == Qt.Key.Key_Tab  # type: ignore[attr-defined]
+        if tab and self.editor is not None and self.editor.in_columns and isinstance(event, QKeyEvent):
+            self.keyPressEvent(event)
+            return True
         return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:

@@ -61,6 +61,12 @@ class WordsEditor:
         clip = self._document.clip
         return lay_out(clip.text) if has_words(clip) else None
 
+    @property
+    def in_columns(self) -> bool:
+        """Whether a tab parts what stands left and right of the middle."""
+        clip = self._document.clip
+        return has_words(clip) and clip.text.align == "columns"
+
     def caret_line(self) -> tuple[QPointF, QPointF] | None:
         """Both ends of the caret in px of the frame."""
         layout = self.layout()
@@ -138,6 +144,8 @@ class WordsEditor:
         key = event.key()
         if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self._replace("\n")
+        elif key == Qt.Key.Key_Tab and not by_word:
+            self._replace("\t")
         elif key in (Qt.Key.Key_Backspace, Qt.Key.Key_Delete):
             self._erase(-1 if key == Qt.Key.Key_Backspace else 1, by_word)
         elif key in _WAYS:
