@@ -135,5 +135,3 @@ def test_pieces_set_off_on_the_markers_over_the_clip():
     assert np.allclose(starts(made)[0] + 10, [20, 35])
     with pytest.raises(RovixError, match="no marker"):
         starts_from_markers(project_of(clip), "title", "entrance")
-    with pytest.raises(RovixError, match="Only entrances"):
-        set_starts(project_of(title("one two", moves=[by_letters("exit")])), "title", "exit", (0.0, 1.0))

@@ -181,7 +181,8 @@ def test_ticks_are_where_pieces_set_off():
     whole = replace(wave, id="v", pieces="whole")
     motion = LayerMotion(title("Kites", length=91, moves=[wave, whole, loop()]), (640, 360), RATE)
     # Five letters over 30 frames, two at once: 30 / (4 + 2) frames from one to the next.
-    ((role, frames),) = setting_off(motion)
+    (found,) = setting_off(motion)
+    role, frames = found.role, found.frames
     assert role == "entrance"
     assert frames == pytest.approx([0, 5, 10, 15, 20])
 

@@ -27,7 +27,7 @@ def test_any_moves_are_described_drawn_profiled_and_heard(text, moves, frame):
         assert all(np.isfinite(value) for value in piece.values() if not isinstance(value, str))
     motion = Scene.of(project).motion(project.sequence.tracks[0].clips[0])
     assert np.isfinite(motion_profile(motion, 20)).all()
-    assert all(np.isfinite(frames).all() for _, frames in setting_off(motion))
+    assert all(np.isfinite(found.frames).all() for found in setting_off(motion))
     sound = Mixer(project.sequence, lambda _: None).mix(Span(0, 40))
     assert sound.shape == (64_000, 2)
     assert np.isfinite(sound).all()

@@ -10,7 +10,10 @@ from rovix.edit.tree import clip_of, replace, replace_clip, title_of
 from rovix.errors import RovixError
 from rovix.model import Clip, Move, Pace, PictureClip, Project
 from rovix.model.clip_kinds import has_words, is_layer
+from rovix.motion import Scene
 from rovix.motion.pace import asked_seconds, clip_spans, last_rank
+from rovix.motion.profile import setting_off
+from rovix.motion.stagger import given_starts
 from rovix.motion.subject import subject_of
 from rovix.time import Rate
 
@@ -49,13 +52,58 @@ def _pace_of(clip: PictureClip, move: Move, rate: Rate) -> Pace:
 
 
 def set_starts(project: Project, identity: str, which: str, seconds: tuple[float, ...]) -> Project:
-    """Let a move's pieces set off at these seconds from the clip's start, in their order; none: evenly."""
+    """Let a move's pieces set off at these seconds from the clip's start, in their order; none: evenly.
+
+    An exit then ends with its last piece, which has as long as the clip leaves it. RovixError for a loop.
+    """
     clip, move = _found(project, identity, which)
-    if move.beats_on or move.leaves:
-        raise RovixError("Only entrances take times for their pieces.")
-    rising = tuple(round(max(0.0, second - move.wait), 6) for second in sorted(seconds))
-    pace = move.pace or _pace_of(clip, move, project.sequence.frame_rate)
-    return change_move(project, identity, move.id, pace=pace, starts=rising)
+    rate = project.sequence.frame_rate
+    if move.beats_on:
+        raise RovixError("A loop's pieces follow each other by its beats.")
+    pace = move.pace or _pace_of(clip, move, rate)
+    rising = sorted(max(0.0, second) for second in seconds)
+    if not rising:
+        return change_move(project, identity, move.id, pace=pace, starts=())
+    if move.leaves:
+        return _set_exit_starts(project, clip, move, pace, rising)
+    # Counted from where the move begins: behind a wait, or the one before it.
+    off = float(rate.seconds(clip_spans(clip, rate).start(move, rate)))
+    starts = tuple(round(max(0.0, second - off), 6) for second in rising)
+    return change_move(project, identity, move.id, pace=pace, starts=starts)
+
+
+def _set_exit_starts(
+    project: Project, clip: PictureClip, move: Move, pace: Pace, rising: list[float]
+) -> Project:
+    """An exit counts from its end: it waits as long as its last piece ends before the clip does."""
+    rate = project.sequence.frame_rate
+    end = float(rate.seconds(clip.length - 1))
+    last = last_rank(move, subject_of(clip, (16, 16)) if has_words(clip) else None)
+    starts = tuple(round(second - rising[0], 6) for second in rising)
+    given = given_starts(replace(move, pace=pace, starts=starts), last)
+    gone = rising[0] + float(given[-1])
+    typed = move.typing is not None
+    piece = 0.0 if typed else max(0.0, min(pace.piece, end - gone))
+    made = pace if typed else replace(pace, piece=piece)
+    wait = max(0.0, end - gone - piece)
+    return change_move(project, clip.id, move.id, pace=made, starts=starts, wait=wait, after=False)
+
+
+def move_start(project: Project, identity: str, which: str, rank: int, frame: float) -> Project:
+    """Let the pieces of one rank, counted as they set off, set off on a frame of the clip.
+
+    It stays between its neighbours; the others keep their times.
+    """
+    clip, move = _found(project, identity, which)
+    found = next((f for f in setting_off(Scene.of(project).motion(clip)) if f.move == move.id), None)
+    if found is None or not 0 <= rank < len(found.frames):
+        raise RovixError(f"'{title_of(clip)}' has no such piece any more.")
+    frames = found.frames.copy()
+    low = frames[rank - 1] if rank else 0.0
+    high = frames[rank + 1] if rank + 1 < len(frames) else clip.length - 1.0
+    frames[rank] = min(max(frame, low), high)
+    rate = project.sequence.frame_rate
+    return set_starts(project, identity, move.id, tuple(at / float(rate.fraction) for at in frames.tolist()))
 
 
 def starts_from_markers(project: Project, identity: str, which: str) -> Project:

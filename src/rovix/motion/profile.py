@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 import numpy as np
 from numpy.typing import NDArray
 
 from rovix.motion.channels import CHANNELS
 from rovix.motion.layer import LayerMotion
+from rovix.motion.order import BY_PLACE, move_ranks
 
 Floats = NDArray[np.float64]
 _DIP = 0.4  # a loop that dipped to the ground would look as if its words left
@@ -43,13 +46,26 @@ def move_speed(motion: LayerMotion, index: int, parts: int = 4) -> tuple[Floats,
     return frames, speeds / max(1e-12, float(speeds.max(initial=0.0)))
 
 
-def setting_off(motion: LayerMotion) -> list[tuple[str, Floats]]:
-    """For each move of several pieces its role, and the frames of the clip, rising, on which they set off."""
-    found: list[tuple[str, Floats]] = []
+@dataclass(frozen=True, slots=True, eq=False)
+class SettingOff:
+    """A move of several pieces, and the frames (k,) of the clip, rising, on which each rank sets off."""
+
+    move: str
+    role: str
+    frames: Floats
+
+
+def setting_off(motion: LayerMotion) -> list[SettingOff]:
+    """When the pieces of each move that has several set off; of one that types, when they come."""
+    found: list[SettingOff] = []
     for timing in motion.timings:
-        frames = timing.start + np.unique(timing.times.starts[np.unique(timing.owners)])
+        places = motion.subject.places(timing.move) if timing.move.order in BY_PLACE else None
+        ranks = move_ranks(timing.move, len(timing.times.starts), places)
+        # Pieces of one rank set off together, so any of them says when.
+        first = np.unique(ranks, return_index=True)[1]
+        frames = np.sort(timing.start + timing.times.starts[first])
         if len(frames) > 1:
-            found.append((timing.move.role, frames))
+            found.append(SettingOff(timing.move.id, timing.move.role, frames))
     return found
 
 

@@ -23,6 +23,7 @@ from rovix.desktop.timeline.headers import TURNS, Mark
 from rovix.desktop.timeline.lanes import Lanes
 from rovix.desktop.timeline.lanes.pictures import LanePictures
 from rovix.desktop.timeline.lanes.tips import tip
+from rovix.desktop.timeline.motion_drags import Grip, GripDrag, grip_at, tip_of
 from rovix.desktop.timeline.named import Named
 from rovix.desktop.timeline.rows import Row, row_at
 from rovix.desktop.timeline.ruler import (
@@ -34,7 +35,7 @@ from rovix.edit.importing import add_to_timeline
 from rovix.edit.tracks import change_track, clip_order
 from rovix.edit.tree import clip_by_id
 from rovix.model import Clip, Track
-from rovix.model.clip_kinds import has_words, is_nesting
+from rovix.model.clip_kinds import has_words, is_layer, is_nesting
 from rovix.time import timecode
 
 MEDIA_KIND = "application/x-rovix-media"
@@ -118,6 +119,10 @@ class Canvas(Named):
         if adding and not copying:
             self.document.select_also(clip.id)
             return None
+        grip = self._grip_under(clip, row, point)
+        if grip is not None and is_layer(clip) and not copying:
+            locked = self.document.project.sequence.tracks[row.track].locked
+            return None if locked else GripDrag(self, clip, grip, point)
         part = self.part_under(clip, row, point)
         if part == "lanes":
             self.lanes.toggle(clip.id)
@@ -130,6 +135,12 @@ class Canvas(Named):
         if self.document.project.sequence.tracks[row.track].locked:
             return None
         return ClipDrag(self, part, clip, row, point)
+
+    def _grip_under(self, clip: Clip, row: Row, point: QPointF) -> Grip | None:
+        """The tick or stage of the clip selected last under a point."""
+        if clip.id != self.document.selected or not is_layer(clip) or not clip.moves:
+            return None
+        return grip_at(self, clip, self._clip_box(clip.start, clip.span.end, row), point)
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         point, self.modifiers = event.position(), event.modifiers()
@@ -147,6 +158,8 @@ class Canvas(Named):
         shape = _CURSORS["move"]
         if self._row_edge(point) is not None:
             shape = Qt.CursorShape.SizeVerCursor
+        elif found is not None and self._grip_under(*found, point) is not None:
+            shape = Qt.CursorShape.SizeHorCursor
         elif found is not None:
             shape = _CURSORS[self.part_under(*found, point)]
         self.setCursor(shape)
@@ -275,6 +288,9 @@ class Canvas(Named):
             at = timecode(marker.frame, self.document.rate)
             return f"{marker.name} at {at}: drag to move, double-click to rename."
         found = self.clip_under(point)
+        grip = self._grip_under(*found, point) if found else None
+        if found and grip is not None and is_layer(found[0]):
+            return tip_of(found[0], grip, grip.frame)
         if found and self.part_under(*found, point) == "lanes":
             return "Open the clip into lanes, a lane a channel, or close it (Shift+A)."
         return self.said(found[0], "move") if found else ""

@@ -10,11 +10,13 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QLinearGradient, QPainter, QPen, QPolygonF
 
 from rovix.desktop.theme import colour
+from rovix.edit.stages import stage_edge, staged
 from rovix.model import Clip, PictureClip
 from rovix.model.clip_kinds import has_words
 from rovix.model.identity import IdentityCache
 from rovix.motion import clip_spans, layer_motion
-from rovix.motion.profile import motion_profile, setting_off
+from rovix.motion.profile import SettingOff, motion_profile, setting_off
+from rovix.motion.spans import MoveSpans
 from rovix.time import Rate
 
 _PROFILES: IdentityCache[tuple[object, Profile]] = IdentityCache()
@@ -29,7 +31,7 @@ class Profile:
     """Heights over the clip, and on which of its frames the pieces of each role's moves set off."""
 
     heights: np.ndarray
-    ticks: list[tuple[str, np.ndarray]]
+    ticks: list[SettingOff]
 
 
 def profile_of(clip: PictureClip, size: tuple[int, int], rate: Rate) -> Profile:
@@ -78,16 +80,34 @@ def paint_profile(
             painter.setBrush(colour(role))
             painter.drawRoundedRect(QRectF(x - 2, box.bottom() - 15, 4, 15), 1.5, 1.5)
     _paint_ticks(painter, profile, box, box.width() / clip.length)
+    _paint_stages(painter, clip, box, spans, rate)
+
+
+def told_apart(frames: np.ndarray, px: float) -> bool:
+    """Whether ticks on these frames stand apart at so many px a frame."""
+    return bool(np.diff(frames).min(initial=np.inf) * px >= _TICK_GAP)
+
+
+def _paint_stages(painter: QPainter, clip: PictureClip, box: QRectF, spans: MoveSpans, rate: Rate) -> None:
+    """A line where a move after another, or after a wait, begins; of an exit where it ends."""
+    px = box.width() / clip.length
+    for move in staged(clip):
+        painter.setPen(QPen(colour(move.role), 1.3))
+        x = box.left() + stage_edge(clip, move, spans, rate) * px
+        painter.drawLine(QPointF(x, box.top() + 3), QPointF(x, box.bottom() - 6))
+        painter.setBrush(colour(move.role))
+        way = -4.0 if move.leaves else 4.0
+        top = box.top() + 3
+        painter.drawPolygon(QPolygonF([QPointF(x, top), QPointF(x + way, top + 3), QPointF(x, top + 6)]))
 
 
 def _paint_ticks(painter: QPainter, profile: Profile, box: QRectF, px: float) -> None:
     """Where pieces set off, as far as ticks can be told apart."""
     painter.setBrush(colour("text", 0.65))
-    for _, frames in profile.ticks:
-        x = box.left() + frames * px
-        if np.diff(x).min(initial=np.inf) < _TICK_GAP:
+    for found in profile.ticks:
+        if not told_apart(found.frames, px):
             continue
-        for at in x:
+        for at in box.left() + found.frames * px:
             painter.drawRect(QRectF(at, box.bottom() - 5, 1.2, 5))
 
 

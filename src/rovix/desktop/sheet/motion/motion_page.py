@@ -29,6 +29,7 @@ from rovix.desktop.sheet.parts import Rows, Segments, Tick
 from rovix.desktop.theme import icon
 from rovix.edit import set_move_length
 from rovix.edit.moves import change_move, drop_move
+from rovix.edit.stages import set_stage
 from rovix.edit.tree import clip_of
 from rovix.model import Clip, Move, PictureClip, Project
 from rovix.model.clip_kinds import has_words, is_layer
@@ -61,6 +62,9 @@ class MotionPage(MovePage):
         self.strip.removed.connect(self._take_off)
         self.strip.tried.connect(lambda frames: self._try(self._length_edit(frames)))
         self.strip.committed.connect(lambda frames: self._do("Change the length", self._length_edit(frames)))
+        stage = lambda frame: self.of_move(lambda p, clip, move: set_stage(p, clip, move.id, frame))  # noqa: E731
+        self.strip.stage_tried.connect(lambda frame: self._try(stage(frame)))
+        self.strip.stage_committed.connect(lambda frame: self._do("Move a stage", stage(frame)))
         self._none = QLabel(
             "Nothing moves yet. Take an entrance, a loop or an exit from the cards on the right.",
             objectName="muted", wordWrap=True,

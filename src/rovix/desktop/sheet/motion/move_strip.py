@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QMenu, QToolTip, QWidget
 from rovix.desktop.theme import colour, font
 
 _REACH = 6  # px within which an edge is grabbed
+_STILL = 4  # px that a hand moves before a block is carried
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,6 +37,9 @@ class MoveStrip(QWidget):
     removed = Signal(str)
     tried = Signal(int)
     committed = Signal(int)
+    stage_tried = Signal(int)
+    stage_committed = Signal(int)
+    """The frame of the clip at which the tuned move begins, or an exit ends, as its block is dragged."""
 
     def __init__(self) -> None:
         super().__init__()
@@ -43,6 +47,8 @@ class MoveStrip(QWidget):
         self._lines: dict[str, int] = {}
         self._tuned, self._clip = "", 1
         self._held: Block | None = None
+        self._carried: tuple[Block, float] | None = None
+        self._went = False
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
         self.setAccessibleName("Moves of the layer")
@@ -175,10 +181,18 @@ class MoveStrip(QWidget):
         if block is not None and block.id != self._tuned:
             self.chosen.emit(block.id)
         self._held = grabbed
+        self._went = False
+        carried = block is not None and grabbed is None and block.role in ("entrance", "exit")
+        self._carried = (block, event.position().x()) if carried and block is not None else None
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         if self._held is not None:
             self.tried.emit(self._frames_at(event.position()))
+            return
+        if self._carried is not None:
+            self._went |= abs(event.position().x() - self._carried[1]) >= _STILL
+            if self._went:
+                self.stage_tried.emit(self._stage_at(event.position()))
             return
         over_edge = self._edge_at(event.position()) is not None
         self.setCursor(Qt.CursorShape.SizeHorCursor if over_edge else Qt.CursorShape.PointingHandCursor)
@@ -188,6 +202,19 @@ class MoveStrip(QWidget):
             frames = self._frames_at(event.position())
             self._held = None
             self.committed.emit(frames)
+        elif self._carried is not None:
+            frame, went = self._stage_at(event.position()), self._went
+            self._carried, self._went = None, False
+            if went:
+                self.stage_committed.emit(frame)
+
+    def _stage_at(self, point: QPointF) -> int:
+        """The frame at which the carried block begins, or of an exit ends, where the hand is."""
+        assert self._carried is not None
+        block, press = self._carried
+        edge = block.start + (block.length if block.role == "exit" else 0)
+        moved = (point.x() - press) / max(1, self.width() - 2) * self._clip
+        return max(0, min(self._clip - 1, round(edge + moved)))
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         block = self._at(QPointF(event.pos())) or self.tuned
@@ -201,8 +228,8 @@ class MoveStrip(QWidget):
     def keyPressEvent(self, event: QKeyEvent) -> None:
         own, key = self.tuned, event.key()
         steps = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}
-        if key == Qt.Key.Key_Escape and self._held is not None:
-            self._held = None
+        if key == Qt.Key.Key_Escape and (self._held is not None or self._carried is not None):
+            self._held = self._carried = None
             event.ignore()  # the window drops the draft
         elif own is None:
             super().keyPressEvent(event)
@@ -234,6 +261,7 @@ class MoveStrip(QWidget):
         if block is None:
             return "The moves on the layer, in its time. Click one to tune it (Up, Down)."
         drag = "Drag its free edge, or press Left and Right, to set its length. " if block.edge else ""
+        drag += "" if block.role == "loop" else "Drag the block to let it begin later. "
         return f"{block.name}: {block.length} frames. {drag}Delete takes it off."
 
 

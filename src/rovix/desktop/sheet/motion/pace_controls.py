@@ -99,7 +99,7 @@ class PaceControls(QObject):
             widget.setVisible(by_pace and not typed and not move.beats_on)
         for widget in self._typed:
             widget.setVisible(by_pace and even and not move.beats_on)
-        timed = by_pace and not typed and move.enters and move.pieces != "whole" and has_words(clip)
+        timed = by_pace and not typed and not move.beats_on and move.pieces != "whole" and has_words(clip)
         for widget in self._starts:
             widget.setVisible(timed)
         self.even.setVisible(timed and bool(move.starts))
