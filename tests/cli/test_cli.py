@@ -42,6 +42,12 @@ def test_describe_gives_json_and_a_readable_page():
     assert (facts["frame"], facts["rate"], facts["size"]) == (110, "30", [1920, 1080])
     assert {layer["kind"] for layer in facts["layers"]} == {"footage", "still", "text"}
     assert "Larkmoor" in run("describe", "demo", 110).output
+    reading = next(
+        layer["reading"] for layer in facts["layers"] if layer["name"] == "Larkmoor" or "reading" in layer
+    )
+    assert reading["stands"] > reading["needs"]
+    assert reading["short"] is False
+    assert reading["px_a_frame"] > 0
 
 
 def test_moves_lists_the_ready_ones_and_ones_own(tmp_path, monkeypatch):

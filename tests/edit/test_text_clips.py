@@ -5,13 +5,27 @@ import numpy as np
 import pytest
 
 from builders import look_of, project_of, title
-from rovix.edit.text_clips import join_texts, split_text
-from rovix.edit.tree import clip_by_id
+from rovix.edit.text_clips import join_texts, split_on_markers, split_text
+from rovix.edit.tree import clip_by_id, clip_of
 from rovix.engine.open_project import OpenProject
 from rovix.errors import RovixError
 from rovix.formats import parse_project, project_bytes
-from rovix.model import Amount, Departure, Fits, Key, Keys, Move, Outline, ShapeClip, Transform
+from rovix.model import (
+    Amount,
+    Departure,
+    Fits,
+    Key,
+    Keys,
+    Marker,
+    Move,
+    Outline,
+    Pace,
+    ShapeClip,
+    Transform,
+)
 from rovix.model.text import OwnStyle
+from rovix.motion.layer import layer_motion
+from rovix.time import Rate
 
 replace = msgspec.structs.replace
 TEXT = "Kites rise\nover Larkmoor"
@@ -174,3 +188,54 @@ def test_what_cannot_be_split_or_joined_is_refused_by_name():
     locked = replace(project, sequences=(replace(project.sequence, tracks=tracks),))
     with pytest.raises(RovixError, match="locked"):
         split_text(locked, "t", "words")
+
+
+def test_pieces_start_on_given_frames_and_what_brings_them_begins_there():
+    slide = Move(
+        id="in", role="entrance", length=0.4, pieces="words", channels=(Departure(channel="opacity"),)
+    )
+    project = project_of(title("one two three four", 120, [slide], start=10, id="t"))
+    made, ids = split_text(project, "t", "words", (20, 50, 65))
+    clips = [clip_of(made, identity) for identity in ids]
+    # The last follows at the median gap, 22.5 frames.
+    assert [clip.start for clip in clips] == [20, 50, 65, 87]
+    assert {clip.end for clip in clips} == {130}
+    assert [clip.moves[0].wait for clip in clips] == [0.0] * 4
+
+
+def test_layers_start_on_the_markers_over_the_words():
+    markers = tuple(Marker(frame=frame) for frame in (3, 30, 45, 300))
+    project = project_of(title("one two", 120, start=10, id="t"), markers=markers)
+    made, ids = split_on_markers(project, "t", "words")
+    assert [clip_of(made, identity).start for identity in ids] == [30, 45]
+    with pytest.raises(RovixError, match="no marker over"):
+        split_on_markers(project_of(title("one two", id="t")), "t", "words")
+
+
+@pytest.mark.parametrize(
+    "fields",
+    [
+        {"length": 2.0, "at_once": 3.0},
+        {"pace": Pace(piece=0.3, stagger=0.1)},
+        {"length": 2.0, "stagger": 0.08},
+    ],
+)
+def test_words_whose_letters_come_one_by_one_start_when_their_first_letter_does(fields):
+    """In the pictures too: what shows of each letter on each frame is what showed before."""
+    fade = Move(
+        id="in", role="entrance", pieces="letters", channels=(Departure(channel="opacity"),), **fields
+    )
+    project = project_of(title("one two three", 120, [fade], id="t"))
+    before = layer_motion(clip_of(project, "t"), (640, 360), Rate(30))
+    frames = np.arange(120.0)
+    whole = before.at(frames).opacity()
+    made, ids = split_text(project, "t", "words")
+    starts = [clip_of(made, identity).start for identity in ids]
+    assert starts == sorted(set(starts))
+    for identity, character in zip(ids, (0, 4, 8), strict=True):
+        at = int(np.flatnonzero(before.subject.starts == character)[0])
+        clip = clip_of(made, identity)
+        own = layer_motion(clip, (640, 360), Rate(30)).at(np.arange(float(clip.length))).opacity()
+        letters = len(clip.text.content)
+        # Layers start on whole frames, so times differ by less than one, in which a letter fades by 0.22.
+        assert np.abs(own - whole[clip.start :, at : at + letters]).max() < 0.22

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import inf
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -68,11 +69,17 @@ def legibility(clip: TextClip, size: tuple[int, int], rate: Rate) -> Legibility:
 
 def _legibility(clip: TextClip, size: tuple[int, int], rate: Rate) -> Legibility:
     spans = clip_spans(clip, rate)
+    fastest, turning = _speeds(clip, size, rate, (spans.entrance, clip.length - 1 - spans.exit))
+    return replace(reading(clip, rate), fastest=fastest, turning=turning)
+
+
+def reading(clip: TextClip, rate: Rate) -> Legibility:
+    """How a text layer reads by its times alone, without the speeds, which take longer to find."""
+    spans = clip_spans(clip, rate)
     first, last = spans.entrance, clip.length - 1 - spans.exit
     content = clip.text.content
     read = len(" ".join(content.split()))
     needed = max(LEAST, FINDING + read / LETTERS_A_SECOND) if read else 0.0
-    fastest, turning = _speeds(clip, size, rate, (first, last))
     return Legibility(
         sum(not character.isspace() for character in content),
         len(content.split()),
@@ -81,9 +88,28 @@ def _legibility(clip: TextClip, size: tuple[int, int], rate: Rate) -> Legibility
         if any(move.enters and move.pieces != "whole" for move in clip.moves)
         else 0.0,
         needed,
-        fastest,
-        turning,
+        None,
+        None,
     )
+
+
+def is_too_short(clip: TextClip, rate: Rate) -> bool:
+    """Whether words that come to stand go before they are read; what crawls or rolls never stands."""
+    return clip.crossing is None and reading(clip, rate).is_short
+
+
+def reading_facts(clip: TextClip, size: tuple[int, int], rate: Rate) -> dict[str, Any]:
+    """How words read, as `describe` says it; nothing for those that never stand."""
+    if clip.crossing is not None or not clip.text.content.strip():
+        return {}
+    found = legibility(clip, size, rate)
+    facts = {
+        "stands": found.shown, "needs": found.needed, "short": found.is_short,
+        "letters_a_second": found.letters / found.shown if found.shown else None,
+        "words_a_minute": found.words_a_minute if found.shown else None,
+        "px_a_frame": found.fastest, "seems_still": found.seems_still,
+    }  # fmt: skip
+    return {"reading": facts}
 
 
 def _speeds(

@@ -12,11 +12,13 @@ from rovix.desktop.projector import Projector
 from rovix.desktop.qt import application
 from rovix.edit import change_move, clip_by_id, move_of
 from rovix.edit.pacing import set_starts
+from rovix.edit.text_clips import Kind, split_text
 from rovix.edit.tree import replace
-from rovix.model import Typing
-from rovix.model.clip_kinds import is_layer
+from rovix.model import Clip, Project, Typing
+from rovix.model.clip_kinds import has_words, is_layer
 from rovix.motion import Scene
 from rovix.motion.pace import last_rank
+from rovix.text import lay_out, pieces_of
 
 
 class Tapper(QObject):
@@ -30,6 +32,7 @@ class Tapper(QObject):
         self._taps: list[float] = []
         self._frames: list[int] = []
         self._clip, self._which, self._wanted = "", "", 0
+        self._splits: Kind | None = None
         self.now = perf_counter
         projector.play_changed.connect(self._play_changed)
 
@@ -45,9 +48,25 @@ class Tapper(QObject):
         if clip is None or move is None or not is_layer(clip):
             return
         motion = Scene.of(self._document.project).motion(clip)
+        self._which, self._splits = move.id, None
+        self._listen(clip, last_rank(move, motion.subject) + 1)
+
+    def begin_split(self, kind: Kind) -> None:
+        """Play the selected words and count a tap for each piece that they are then split into."""
+        clip = self._document.clip
+        if not has_words(clip):
+            return
+        wanted = sum(bool(text.strip()) for text in pieces_of(lay_out(clip.text), kind).texts)
+        if wanted < 2:
+            self._document.problem.emit(f"'{clip.title}' has no two {kind} to split.")
+            return
+        self._splits = kind
+        self._listen(clip, wanted)
+
+    def _listen(self, clip: Clip, wanted: int) -> None:
         self._projector.stop()
-        self._clip, self._which, self._taps, self._frames = clip.id, move.id, [], []
-        self._wanted = last_rank(move, motion.subject) + 1
+        self._clip, self._taps, self._frames = clip.id, [], []
+        self._wanted = wanted
         self._document.seek(clip.start)
         application().installEventFilter(self)
         self._projector.play(clip.span)
@@ -84,6 +103,9 @@ class Tapper(QObject):
             self.told.emit("Nothing was tapped in: press Space at least twice while it plays.")
             return
         clip = clip_by_id(self._document.project, self._clip)
+        if self._splits is not None and clip is not None:
+            self._split(self._splits)
+            return
         move = move_of(clip, self._which)
         if clip is None or move is None:
             return
@@ -91,6 +113,18 @@ class Tapper(QObject):
             self._set_starts(clip.start)
         else:
             self._set_rhythm(move.typing)
+
+    def _split(self, kind: Kind) -> None:
+        """Each layer starts on the frame that was on screen when it was tapped."""
+        frames, identity, made = tuple(self._frames), self._clip, list[str]()
+
+        def edit(project: Project) -> Project:
+            project, made[:] = split_text(project, identity, kind, frames)
+            return project
+
+        if self._document.do(f"Split into {kind}, tapped in", edit):
+            self._document.select(*made)
+            self.told.emit(f"{len(made)} {kind} tapped in.")
 
     def _set_starts(self, start: int) -> None:
         """Each piece sets off on the frame that was on screen when it was tapped."""

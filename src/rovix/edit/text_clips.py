@@ -28,19 +28,23 @@ _ORDER = ("letters", "words", "lines", "whole")
 _ON_A_LINE = 0.5  # of the size, by which baselines of one line differ at most
 
 
-def split_text(project: Project, identity: str, kind: Kind) -> tuple[Project, list[str]]:
+def split_text(
+    project: Project, identity: str, kind: Kind, at: tuple[int, ...] = ()
+) -> tuple[Project, list[str]]:
     """Words as a layer for each of their lines, words or letters; gives the layers' ids, in reading order.
 
     Each stands where it stood, looks and moves as before; where an entrance or exit brought them one after
-    the other, each layer starts and ends when its piece did. The first keeps the id, so that what follows the
-    layer goes on following it. RovixError for what has no words, fewer than two pieces, or too many.
+    the other, or their letters, each layer starts and ends when its piece did. With frames of the sequence
+    `at`, rising, the layers start on those instead; ones beyond follow at the median gap. The first keeps
+    the id, so that what follows the layer goes on following it. RovixError for what has no words, fewer
+    than two pieces, or too many.
     """
     clip = picture_layer(project, identity)
     if not has_words(clip):
         raise RovixError("Only words can be split into lines, words or letters.")
     spot = unlocked_spot(project, identity)
     parts = _parts(clip, kind)
-    times = _Times(clip, kind, project)
+    times = _Times(clip, kind, project, _given(clip, parts, at))
     made = [_piece(clip, part, times) for part in parts]
     made[1:] = [fresh_ids(one) for one in made[1:]]
     return _put(project, spot.track, clip, made), [one.id for one in made]
@@ -89,14 +93,42 @@ def _cut(words: Text, start: int, end: int) -> Text:
     return replace(words, content=content, styles=styles, wrap=None, align=align)
 
 
-class _Times:
-    """When each piece comes and goes, in frames of the layer, by the moves that go by such pieces."""
+def _given(clip: TextClip, parts: list[_Part], at: tuple[int, ...]) -> dict[int, int]:
+    """Frames of the layer on which pieces start, by their numbers; none where none are given."""
+    if not at:
+        return {}
+    inside = sorted(min(max(0, frame - clip.start), clip.length - 1) for frame in at[: len(parts)])
+    gap = max(1, round(float(np.median(np.diff(inside))))) if len(inside) > 1 else 1
+    more = [inside[-1] + gap * n for n in range(1, len(parts) - len(inside) + 1)]
+    frames = [min(frame, clip.length - 1) for frame in (*inside, *more)]
+    return {part.piece: frame for part, frame in zip(parts, frames, strict=True)}
 
-    def __init__(self, clip: TextClip, kind: Kind, project: Project) -> None:
-        self._kind, self._length = kind, clip.length
+
+def split_on_markers(project: Project, identity: str, kind: Kind) -> tuple[Project, list[str]]:
+    """Like :func:`split_text`, each layer starting on a marker; RovixError without any over the words."""
+    clip = picture_layer(project, identity)
+    frames = tuple(m.frame for m in project.sequence.markers if m.frame in clip.span)
+    if not frames:
+        raise RovixError(f"There is no marker over '{clip.title}'. Set some where its {kind} are to come.")
+    return split_text(project, identity, kind, frames)
+
+
+class _Times:
+    """When each piece comes and goes, in frames of the layer: as `given`, or by the moves that go by such
+    pieces, or by finer ones."""
+
+    def __init__(self, clip: TextClip, kind: Kind, project: Project, given: dict[int, int]) -> None:
+        self._kind, self._length, self._given = kind, clip.length, given
         self._fps = float(project.sequence.frame_rate.fraction)
         motion = layer_motion(clip, project.sequence.size, project.sequence.frame_rate)
-        self._dealt = {t.move.id: t for t in motion.timings if t.move.pieces == kind and _is_dealt(t)}
+        order = _ORDER.index(kind)
+        dealt = [t for t in motion.timings if _ORDER.index(t.move.pieces) <= order and _is_dealt(t)]
+        self._dealt = {t.move.id: t for t in dealt}
+        # Which of the pieces split into each of the moves' own pieces, such as its letters, belongs to.
+        coarse = motion.subject.owners(kind)[0]
+        self._owners = {
+            t.move.id: coarse[np.searchsorted(t.owners, np.arange(len(t.times.starts)))] for t in dealt
+        }
         # What comes or goes as a whole besides keeps the layer there from its start, or to its end.
         others = [move for move in clip.moves if move.id not in self._dealt]
         self._comes = not any(move.enters for move in others)
@@ -107,29 +139,44 @@ class _Times:
         entering = [self._first(t, piece) for t in self._dealt.values() if t.move.enters and self._comes]
         # On the frame of its end a piece is fully away, and that is the layer's last.
         leaving = [self._last(t, piece) + 1 for t in self._dealt.values() if t.move.leaves and self._goes]
-        start = min(entering, default=0)
+        start = self._given.get(piece, min(entering, default=0))
         return start, max(start + 1, min(self._length, max(leaving, default=self._length)))
 
     def move(self, move: Move, piece: int) -> Move:
         """A move as it is on one piece."""
-        if _ORDER.index(move.pieces) < _ORDER.index(self._kind):
-            return move
+        finer = _ORDER.index(move.pieces) < _ORDER.index(self._kind)
         timing = self._dealt.get(move.id)
         if timing is None:
-            return replace(move, pieces="whole") if move.pieces != "whole" else move
+            return move if finer or move.pieces == "whole" else replace(move, pieces="whole")
         start, end = self.span(piece)
         waits = self._first(timing, piece) - start if move.enters else end - 1 - self._last(timing, piece)
+        # Where the layer starts as it is told, what brings it begins with it.
+        waits = 0 if self._given and move.enters else max(0, waits)
+        own = self._finer(move, timing, piece) if finer else self._of_one(move, timing, piece)
+        return replace(own, wait=waits / self._fps, after=False)
+
+    def _of_one(self, move: Move, timing: MoveTiming, piece: int) -> Move:
         frames = float(timing.times.ends[piece] - timing.times.starts[piece])
-        own = replace(move, pieces="whole", length=frames / self._fps, pace=None, starts=(), stagger=None)
-        return replace(own, wait=max(0, waits) / self._fps, after=False)
+        return replace(move, pieces="whole", length=frames / self._fps, pace=None, starts=(), stagger=None)
 
-    @staticmethod
-    def _first(timing: MoveTiming, piece: int) -> int:
-        return timing.start + int(timing.times.starts[piece])
+    def _finer(self, move: Move, timing: MoveTiming, piece: int) -> Move:
+        """A move by finer pieces on those of one piece, as long and as far apart as they were."""
+        if move.pace is not None and not move.starts:
+            return move
+        mine = self._owners[move.id] == piece
+        starts, ends = timing.times.starts[mine], timing.times.ends[mine]
+        apart = np.diff(np.unique(starts))
+        stagger = float(np.median(apart)) / self._fps if len(apart) else 0.0
+        length = float(ends.max() - starts.min()) / self._fps
+        return replace(move, length=length, stagger=stagger, pace=None, starts=())
 
-    @staticmethod
-    def _last(timing: MoveTiming, piece: int) -> int:
-        return timing.start + int(np.ceil(timing.times.ends[piece]))
+    def _first(self, timing: MoveTiming, piece: int) -> int:
+        mine = self._owners[timing.move.id] == piece
+        return timing.start + int(timing.times.starts[mine].min())
+
+    def _last(self, timing: MoveTiming, piece: int) -> int:
+        mine = self._owners[timing.move.id] == piece
+        return timing.start + int(np.ceil(timing.times.ends[mine].max()))
 
 
 def _is_dealt(timing: MoveTiming) -> bool:

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
+from rovix.check.legibility import reading_facts
 from rovix.edit.levels import Level, focused
 from rovix.engine.export import export
 from rovix.engine.export_job import ExportJob
@@ -16,7 +17,7 @@ from rovix.errors import RovixError
 from rovix.formats import read_project, replacing, write_project
 from rovix.media.library import MediaLibrary
 from rovix.media.stills import write_png
-from rovix.model import Project
+from rovix.model import GroupClip, Project, TextClip, Track
 from rovix.motion import describe, picture_plan
 from rovix.paint.painter import Painter
 from rovix.text.catalogue import use_project_fonts
@@ -75,7 +76,20 @@ class OpenProject:
         """What a frame shows, in numbers; fields as in docs/describe.md."""
         self.check_frame(frame)
         self.use_fonts()
-        return describe(self.tree, frame)
+        facts = describe(self.tree, frame)
+        self._add_reading(facts["layers"])
+        return facts
+
+    def _add_reading(self, layers: list[dict[str, Any]]) -> None:
+        """How the words of layers read, those of groups and sequences among them."""
+        words = {
+            clip.id: (clip, sequence) for sequence in self.tree.sequences for clip in _texts(sequence.tracks)
+        }
+        for layer in layers:
+            if layer["id"] in words:
+                clip, sequence = words[layer["id"]]
+                layer.update(reading_facts(clip, sequence.size, sequence.frame_rate))
+            self._add_reading(layer.get("layers", []))
 
     def export(
         self,
@@ -99,6 +113,15 @@ class OpenProject:
             raise RovixError("The sequence is empty: it has no frames to show. Put a clip on a track first.")
         if frame not in self.span:
             raise RovixError(f"There is no frame {frame}: the sequence has frames 0 to {self.span.end - 1}.")
+
+
+def _texts(tracks: tuple[Track, ...]) -> Iterator[TextClip]:
+    """The text layers on tracks, in groups too."""
+    for clip in (clip for track in tracks for clip in track.clips):
+        if isinstance(clip, TextClip):
+            yield clip
+        elif isinstance(clip, GroupClip):
+            yield from _texts(clip.tracks)
 
 
 def open_project(path: Path | str, sequence: str | None = None) -> OpenProject:

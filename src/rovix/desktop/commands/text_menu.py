@@ -12,7 +12,7 @@ from rovix.edit import move_of
 from rovix.edit.crossing import remove_crossing, set_crossing
 from rovix.edit.moves import put_move_back, reverse_entrances
 from rovix.edit.selected_clips import STAGGERED
-from rovix.edit.text_clips import Kind, join_texts, split_text
+from rovix.edit.text_clips import Kind, join_texts, split_on_markers, split_text
 from rovix.edit.tree import clip_by_id, clip_of, title_of
 from rovix.errors import RovixError
 from rovix.model import Move, Project, TextClip
@@ -88,12 +88,14 @@ def _reset_move(window: Frame) -> None:
     document.do_each(f"Reset {tuned.name}", document.selection, edit)
 
 
-def _split(kind: Kind) -> Callable[[Project, tuple[str, ...]], tuple[Project, list[str]]]:
+def _split(
+    kind: Kind, split: Callable[[Project, str, Kind], tuple[Project, list[str]]] = split_text
+) -> Callable[[Project, tuple[str, ...]], tuple[Project, list[str]]]:
     def edit(project: Project, identities: tuple[str, ...]) -> tuple[Project, list[str]]:
         made: list[str] = []
         for identity in identities:
             if has_words(clip_of(project, identity)):
-                project, ids = split_text(project, identity, kind)
+                project, ids = split(project, identity, kind)
                 made += ids
         return project, made
 
@@ -117,6 +119,12 @@ WORDS = (
     Command("find-words", "Find and replace…", "Text", "Ctrl+F", lambda w: done(w.find_words())),
     *(Command(f"split-{kind}", f"Split into {kind}", "Text", "", making(f"Split into {kind}:", _split(kind)), words,
               under="Split and join")
+      for kind in get_args(Kind)),
+    *(Command(f"split-{kind}-markers", f"Split into {kind} on the markers", "Text", "",
+              making(f"Split into {kind} on the markers:", _split(kind, split_on_markers)), words, under="Split and join")
+      for kind in get_args(Kind)),
+    *(Command(f"split-{kind}-tapped", f"Split into {kind}, tapped in…", "Text", "",
+              lambda w, kind=kind: w.tapper.begin_split(kind), words, under="Split and join")  # type: ignore[misc]
       for kind in get_args(Kind)),
     Command("join-words", "Join the words", "Text", "", making("Join the words", _join, named=False), _some_words,
             under="Split and join"),

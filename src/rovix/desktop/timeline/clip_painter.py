@@ -18,6 +18,7 @@ from PySide6.QtGui import (
     QPolygonF,
 )
 
+from rovix.check.legibility import is_too_short
 from rovix.curve import easing
 from rovix.desktop.clip_views import clip_role
 from rovix.desktop.theme import colour, font
@@ -240,7 +241,25 @@ def _paint_words_clip(painter: QPainter, clip: TextClip, box: QRectF, setting: S
     )
     left = _words_left(box, landing, leaving)
     marked = chosen and not opener_box(clip, box, rate).isEmpty()
-    _paint_clip_words(painter, clip, box, left + _OPENER * marked)
+    warned = _WARNING if box.width() > 3 * _WARNING and is_too_short(clip, rate) else 0.0
+    _paint_clip_words(painter, clip, box.adjusted(0, 0, -warned, 0), left + _OPENER * marked)
+    if warned:
+        _paint_warning(painter, QRectF(box.right() - warned, box.top() + 3, 13, 13))
+
+
+_WARNING = 18.0
+"""px that the mark of words that go before they are read takes."""
+
+
+def _paint_warning(painter: QPainter, box: QRectF) -> None:
+    """A disc with a stroke and a dot: something here is not as it should be."""
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(colour("problem"))
+    painter.drawEllipse(box)
+    painter.setPen(QPen(colour("ground"), 1.8))
+    x = box.center().x()
+    painter.drawLine(QPointF(x, box.top() + 3.2), QPointF(x, box.top() + 7.4))
+    painter.drawPoint(QPointF(x, box.top() + 10.0))
 
 
 def _paint_moves(painter: QPainter, clip: PictureClip, box: QRectF, setting: Setting) -> None:

@@ -14,6 +14,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
+from rovix.check.legibility import is_too_short
 from rovix.desktop.document import Document
 from rovix.desktop.key_selection import InnerSpot, Spot
 from rovix.desktop.projector import Projector
@@ -25,7 +26,7 @@ from rovix.desktop.timeline.lanes.state import LaneState
 from rovix.desktop.timeline.rows import Row, content_height, row_at, rows_of
 from rovix.desktop.timeline.scale import HEADER, RULER, Scale
 from rovix.model import Clip, Project, Track
-from rovix.model.clip_kinds import is_heard, is_layer
+from rovix.model.clip_kinds import has_words, is_heard, is_layer
 from rovix.motion import clip_spans
 from rovix.motion.transitions import Joined, transitions_of
 from rovix.time import timecode
@@ -252,6 +253,7 @@ class Surface(QWidget):
             media = {item.id: item for item in self.document.project.media}
             seconds = float(rate.seconds(clip.length))
             start = timecode(clip.start, rate)
-            return f"{said_of(clip, media)}\nfrom {start}\n{seconds:.2f} s · {clip.length} frames"
+            short = "\ntoo short to be read" if has_words(clip) and is_too_short(clip, rate) else ""
+            return f"{said_of(clip, media)}\nfrom {start}\n{seconds:.2f} s · {clip.length} frames{short}"
         title = part.capitalize().replace("_", " ")
         return f"{title} {float(rate.seconds(frames)):.2f} s\n{frames} frames"
