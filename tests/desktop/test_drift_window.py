@@ -25,6 +25,8 @@ def animated(window):
 def test_it_is_shown_at_once_and_left_without_a_trace(window, dialog, qapp):
     before = window.document.committed
     qapp.processEvents()
+    assert not dialog._answers.button(dialog._answers.StandardButton.Ok).isEnabled()
+    type_into(dialog.fields["growth"], "4")
     assert animated(window) == {n: ["transform.scale_x", "transform.scale_y"] for n in ("big", "small")}
     type_into(dialog.fields["growth"], "0")
     type_into(dialog.fields["x"], "60")
@@ -45,6 +47,7 @@ def test_it_is_one_step_for_all_that_are_selected(window, dialog):
 
 
 def test_what_cannot_be_is_said_and_cannot_be_taken(window, dialog):
+    type_into(dialog.fields["growth"], "4")
     dialog.accept()
     again = window.open_drift()
     type_into(again.fields["growth"], "5")

@@ -47,6 +47,18 @@ def test_a_value_or_a_sum_is_typed(field):
     assert field.heard == [("set", 0.25)]
 
 
+def test_enter_closes_the_field_and_what_was_typed_stays_as_exact_as_it_was(field):
+    """Passed on, the key would open it anew, with the rounded number that it shows."""
+    typed(field, "100/3")
+    assert field._edit is None
+    other = NumberField("Other", "px")
+    other.show()
+    other.setFocus()
+    assert field.heard == [("set", pytest.approx(1 / 3, abs=1e-12))]
+    other.hide()
+    other.deleteLater()
+
+
 def test_a_limit_is_named_and_nothing_changes(field):
     typed(field, "140")
     assert field.heard == []

@@ -14,7 +14,7 @@ from PySide6.QtWidgets import (
 )
 
 from rovix.desktop.clipboard import copied_clips
-from rovix.desktop.commands.keys_menu import DRIFT, chosen_keys
+from rovix.desktop.commands.keys_menu import chosen_keys
 from rovix.desktop.dialogs.number_asked import asked_number
 from rovix.desktop.frame import Frame
 from rovix.desktop.sheet.text_page import TextPage
@@ -118,7 +118,7 @@ class WindowDialogs(Frame):
         from rovix.desktop.dialogs.drift_window import DriftWindow
 
         self.finish_typing()
-        dialog = DriftWindow(self, DRIFT)
+        dialog = DriftWindow(self)
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.open()
         return dialog

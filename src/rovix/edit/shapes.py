@@ -32,6 +32,7 @@ from rovix.model import (
     new_id,
 )
 from rovix.model.clip_kinds import has_words, is_layer
+from rovix.model.shape import FitSide
 
 
 def add_background(project: Project, kind: str, start: int, length: int) -> tuple[Project, str]:
@@ -50,22 +51,24 @@ def add_background(project: Project, kind: str, start: int, length: int) -> tupl
 
 
 def add_shape(
-    project: Project, form: str, start: int, length: int, fitted: str | None = None
+    project: Project, form: str, start: int, length: int, fitted: str | None = None, side: FitSide = "all"
 ) -> tuple[Project, str]:
     """Put a shape (box, rounded, line, ellipse) at a frame; and its id.
 
-    With the id of a layer it fits that one, right under it and as long; else it lies under the words.
+    With the id of a layer it fits that one, or a `side` of it, on the track below it and as long; else it
+    lies under the words.
     """
     clip = _new_shape(form, start, length)
     if fitted is not None:
         layer = _layer(project, fitted)
-        fits = Fits(layer=fitted)
+        fits = Fits(layer=fitted) if side == "all" else Fits(layer=fitted, margin_x=0.0, side=side)
+        where = "round" if side == "all" else side
         clip = replace(
             clip,
             start=layer.start,
             length=layer.length,
             fits=fits,
-            name=f"{clip.name} round {title_of(layer)}",
+            name=f"{clip.name} {where} {title_of(layer)}",
         )
         return _under(project, spot_of(project, fitted).track, clip), clip.id
     tracks = project.sequence.tracks

@@ -42,6 +42,7 @@ def _of_the_whole() -> list[Move]:
         _in("From far off", 0.8, "cubic-out", away("z", -4000.0), fade()),
         _in("Out of the lens", 0.7, "quart-out", away("z", 900.0), fade("cubic-in-out")),
         _in("Wide to true", 0.6, "expo-out", away("scale_x", 1.9), away("scale_y", 0.55), fade(), **block),
+        _in("Open from the middle", 0.5, "cubic-out", away("scale_x", 0.0), **block),
         _in("Whirl", 0.8, "cubic-out", away("rotation_z", -360.0), away("scale", 0.0), **block),
         _in("Hung sign", 1.2, "elastic-out", away("rotation_x", -80.0), fade("expo-out"), pivot="line"),
     ]  # fmt: skip

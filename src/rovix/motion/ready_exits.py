@@ -31,6 +31,7 @@ def _of_the_whole() -> list[Move]:
         _out("Into the distance", 0.7, "cubic-in", away("z", -4000.0), fade("cubic-in")),
         _out("Past the lens", 0.6, "quart-in", away("z", 900.0), fade("cubic-in-out")),
         _out("Press flat", 0.4, "expo-in", away("scale_y", 0.0), away("scale_x", 1.5), **block),
+        _out("Close to the middle", 0.5, "cubic-in", away("scale_x", 0.0), **block),
         _out("Whirl off", 0.7, "cubic-in", away("rotation_z", 360.0), away("scale", 0.0), **block),
         _out("Sign falls", 0.7, "quad-in", away("rotation_x", 88.0), fade("expo-in"), pivot="line"),
     ]  # fmt: skip

@@ -26,7 +26,7 @@ from rovix.model.track import NestingClip
 from rovix.motion.at_frame import is_changing, layer_at
 from rovix.motion.layer import LayerMotion, LayerState, layer_motion
 from rovix.motion.material import material_frame
-from rovix.motion.subject import block_pivots, ink_middle, scaled_to_fit
+from rovix.motion.subject import block_pivots, fitted_middle, scaled_to_fit
 from rovix.motion.transform import affine, projected, scaled, shifted
 from rovix.time import Rate
 
@@ -163,7 +163,10 @@ def _world_of(scene: Scene, clip: PictureClip, frame: float) -> Floats:
             motion = scene.motion(fitted, float(local[0]))
             turning = block_pivots(motion.subject, fitted.transform, local)
             rest, subject = affine(motion.rest(local), turning)[0], motion.subject
-            return world_of(scene, fitted, frame) @ rest @ shifted(*ink_middle(subject))
+            own = layer_at(clip, local_frame(clip, frame))
+            assert own.fits is not None
+            middle = fitted_middle(layer_at(fitted, float(local[0])), subject, own.fits, own.height)
+            return world_of(scene, fitted, frame) @ rest @ shifted(*middle)
     followed = scene.layer(clip.parent) if clip.parent is not None else None
     if followed is None:
         return np.eye(4)

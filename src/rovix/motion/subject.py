@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 
 from rovix.model import (
     BackgroundClip,
+    Fits,
     FootageClip,
     Glow,
     GroupClip,
@@ -177,10 +178,25 @@ def _of_shape(clip: ShapeClip, size: tuple[int, int], _: object, fitted: Picture
     if clip.fits is None or fitted is None:
         return _box_subject(clip.width, clip.height)
     left, top, right, bottom = ink_box(subject_of(fitted, size))
-    reach = look_reach(fitted)
+    reach, side = look_reach(fitted), clip.fits.side
     width = right - left + 2 * (clip.fits.margin_x + reach)
     height = bottom - top + 2 * (clip.fits.margin_y + reach)
+    width, height = {
+        "under": (width, clip.height), "over": (width, clip.height),
+        "left": (clip.height, height), "right": (clip.height, height),
+    }.get(side, (width, height))  # fmt: skip
     return _box_subject(max(1.0, width), max(1.0, height))
+
+
+def fitted_middle(fitted: PictureClip, subject: Subject, fits: Fits, thickness: float) -> tuple[float, float]:
+    """Where the middle of a shape rests that fits a layer, in that layer's px: within it, or beside it."""
+    left, top, right, bottom = ink_box(subject)
+    x, y = ink_middle(subject)
+    away = look_reach(fitted) + thickness / 2
+    return {
+        "under": (x, bottom + fits.margin_y + away), "over": (x, top - fits.margin_y - away),
+        "left": (left - fits.margin_x - away, y), "right": (right + fits.margin_x + away, y),
+    }.get(fits.side, (x, y))  # fmt: skip
 
 
 def ink_box(subject: Subject) -> Box:

@@ -6,10 +6,13 @@ from typing import TYPE_CHECKING
 
 from rovix.desktop.commands.command import Command, Run, called, done, layer, on_each
 from rovix.edit.arrange import align_layers, distribute_layers, move_in_frame
+from rovix.edit.carried_reveal import carry_reveal
 from rovix.edit.following import follow
 from rovix.edit.guides import add_guide, clear_guides
+from rovix.edit.tree import clip_by_id, clip_of
 from rovix.edit.values import reset_channels
 from rovix.model import Project, Transform
+from rovix.model.clip_kinds import has_words, is_layer
 from rovix.model.fields import channel_fields
 
 if TYPE_CHECKING:
@@ -105,6 +108,21 @@ def _three(window: Frame) -> bool:
     return len(window.document.selection) > 2 and layer(window)
 
 
+def _roll_over(window: Frame) -> None:
+    """The other selected layer rolls over the words."""
+    document = window.document
+    clips = [clip_of(document.project, identity) for identity in document.selection]
+    words = next(clip.id for clip in clips if has_words(clip))
+    wheel = next(clip.id for clip in clips if clip.id != words)
+    document.do("Roll over the words", lambda p: carry_reveal(p, words, wheel))
+
+
+def _words_and_one(window: Frame) -> bool:
+    """Whether words and one other layer are selected."""
+    clips = [clip_by_id(window.document.project, identity) for identity in window.document.selection]
+    return len(clips) == 2 and all(map(is_layer, clips)) and any(map(has_words, clips))
+
+
 ARRANGE = (
     Command("align-left", "Align left", "Arrange", "Ctrl+Alt+Left", _align("left"), layer, under="Align"),
     Command("align-centre", "Align in the middle across", "Arrange", "Ctrl+Alt+H", _align("centre"), layer, under="Align"),
@@ -121,6 +139,7 @@ ARRANGE = (
       for far, keys in ((1, "Alt+"), (10, "Alt+Shift+")) for way in _WAYS),
     Command("transform-reset", "Reset the whole transform", "Arrange", "", _reset, layer, ruled=True),
     Command("follow-leader", "Follow the last selected", "Arrange", "", _follow_leader, _several, ruled=True),
+    Command("roll-over", "Roll over the words, uncovering them", "Arrange", "", _roll_over, _words_and_one),
     Command("snap", "Snap to lines and layers", "Arrange", "Shift+N", _toggle("snaps"),
             checked=lambda w: w.viewer.snaps, ruled=True),
     Command("guides", "Show the guides", "Arrange", "Shift+U", _toggle("show_guides"), checked=lambda w: w.viewer.show_guides, under="Guides"),

@@ -68,6 +68,11 @@ def _fitting(window: Frame) -> None:
     _made(window, "Put a box round the layer", lambda p: add_shape(p, "rounded", 0, 1, identity))
 
 
+def _line_under(window: Frame) -> None:
+    identity = window.document.selected
+    _made(window, "Put a line under the layer", lambda p: add_shape(p, "line", 0, 1, identity, "under"))
+
+
 INSERT = (
     Command("add-words", "Words at the playhead", "Insert", "T", _add_words),
     Command("add-credits", "Credits from a text file…", "Insert", "", lambda w: w.files.bring_credits()),
@@ -80,6 +85,7 @@ INSERT = (
     Command("shape-ellipse", "Ellipse", "Insert", "", _shape("ellipse", "an ellipse")),
     Command("shape-line", "Line", "Insert", "", _shape("line", "a line")),
     Command("box-round", "Box round the layer", "Insert", "B", _fitting, layer),
+    Command("line-under", "Line under the layer", "Insert", "Shift+B", _line_under, layer),
     Command("put-in-sequence", "Another sequence…", "Insert", "", lambda w: w.put_in_sequence(),
             lambda w: len(w.document.whole.sequences) > 1, ruled=True),
 )  # fmt: skip

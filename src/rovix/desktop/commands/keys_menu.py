@@ -58,7 +58,7 @@ from rovix.model.transform import Transform
 if TYPE_CHECKING:
     from rovix.desktop.frame import Frame
 
-DRIFT = 0.04
+DRIFT = 0.04  # of the size
 KeyEdit = Callable[[Project, str, Chosen], Project]
 
 

@@ -33,10 +33,10 @@ _TIMES = ("ramp_in", "ramp_out")
 class DriftWindow(QDialog):
     """A field for each way to change; the selected layers show it until it is left."""
 
-    def __init__(self, window: Frame, growth: float) -> None:
+    def __init__(self, window: Frame) -> None:
         super().__init__(window, windowTitle="Drift")
         self._document = window.document
-        self._way = Drift(growth=growth)
+        self._way = Drift()
         self._left = False
         self._why = QLabel("", objectName="muted", wordWrap=True)
         self.fields = {name: self._field(name) for name in _FIELDS}

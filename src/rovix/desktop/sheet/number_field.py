@@ -301,13 +301,15 @@ class NumberField(QWidget):
         self._edit = edit
 
     def eventFilter(self, watched: object, event: QEvent) -> bool:
-        if (
-            event.type() == QEvent.Type.KeyPress
-            and isinstance(event, QKeyEvent)
-            and event.key() == Qt.Key.Key_Escape
-        ):
+        if event.type() != QEvent.Type.KeyPress or not isinstance(event, QKeyEvent):
+            return False
+        if event.key() == Qt.Key.Key_Escape:
             self._close_edit()
             self.dropped.emit()
+            return True
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            # Passed on, it would come to this field next and open it anew.
+            self._typed()
             return True
         return False
 

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from rovix.desktop.document import Document
 from rovix.desktop.sheet.colour_button import ColourButton
+from rovix.desktop.sheet.drop_down import DropDown
 from rovix.desktop.sheet.layer_box import LayerBox
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.page import Page, plain
@@ -20,6 +21,7 @@ from rovix.edit.shapes import change_outline, change_shape, edit_fill, fill_fiel
 from rovix.edit.tree import clip_of, replace
 from rovix.model import Clip, Fits, Project, ShapeClip
 from rovix.model.clip_kinds import is_filled
+from rovix.model.shape import FitSide
 from rovix.motion.at_frame import layer_at
 
 
@@ -63,10 +65,16 @@ class _Part(QWidget):
         rows.add(said, fields, self.page.pips.pip(said, lambda: addresses), reset)
 
 
+_SIDES: dict[FitSide, str] = {
+    "all": "Round it", "under": "Under it", "over": "Over it", "left": "Left of it", "right": "Right of it",
+}  # fmt: skip
+
+
 class _FormPart(_Part):
     """Form, size, corners, and the layer that it fits."""
 
     def __init__(self, page: ShapePage) -> None:
+        # Long: the controls in the order in which they stand, a statement or two each.
         super().__init__(page)
         self._form = Segments({"box": "Box", "line": "Line", "ellipse": "Ellipse"}, "Form")
         self._form.chosen.connect(
@@ -84,31 +92,47 @@ class _FormPart(_Part):
         )
         tip = "The layer whose words or picture it goes round."
         self._fitted = LayerBox("Fits", tip)
-        self._fitted.chosen.connect(lambda _: self._fits())
+        self._fitted.chosen.connect(lambda _: self._fits(self._fitted.currentData()))
         self._margins = [self._margin("margin_x", "Margin across"), self._margin("margin_y", "Margin down")]
         self._size = Rows()
         self.keyed(self._size, "Width, height", [self._width, self._height], "width", "height")
         rounded = Rows()
         self.keyed(rounded, "Corners", [self._radius], "radius")
         rounded.add("Fits", [self._fitted])
+        tip = "Round the layer, or along one side of it."
+        self._side = DropDown(accessibleName="Where it fits", toolTip=tip)
+        for side, said in _SIDES.items():
+            self._side.addItem(said, side)
+        self._side.activated.connect(lambda _: self._fits(side=self._side.currentData()))
+        page.watch(plain(lambda clip: clip.fits.side if clip.fits else "all"), self._side.show_data)
+        self._thickness = page.field(
+            NumberField("Thickness", "px", 1, 1, low=0.1, high=100_000), "Change the thickness", "height"
+        )
+        self._thick = Rows()
+        self._thick.add("Thickness", [self._thickness])
         self._around = Rows()
+        self._around.add("Where", [self._side])
         self.keyed(self._around, "Margins", list(self._margins), "fits.margin_x", "fits.margin_y")
-        for widget in (heading("Shape"), self._form, self._size, rounded, self._around):
+        for widget in (heading("Shape"), self._form, self._size, rounded, self._around, self._thick):
             self.column.addWidget(widget)
 
     def _margin(self, name: str, said: str) -> NumberField:
         field = NumberField(said, "px", 1, 1, low=-10_000, high=100_000)
         return self.page.channel(field, f"Change the {said.lower()}", lambda: f"fits.{name}")
 
-    def _fits(self) -> None:
-        target = self._fitted.currentData()
+    def _fits(self, target: str | None = "", side: FitSide | None = None) -> None:
+        """Fit another layer, none, or the same one at another side."""
 
         def edit(project: Project, identity: str) -> Project:
             own = getattr(clip_of(project, identity), "fits", None)
+            if side is not None:
+                beside = None if own is None else replace(own, side=side)
+                return change_shape(project, identity, fits=beside)
             fits = None if target is None else replace(own, layer=target) if own else Fits(layer=target)
             return change_shape(project, identity, fits=fits)
 
-        self.page._do("Free the shape" if target is None else "Fit a layer", edit)
+        titles = {True: "Change where it fits", False: "Free the shape" if target is None else "Fit a layer"}
+        self.page._do(titles[side is not None], edit)
 
     def show_clip(self, clip: Clip) -> None:
         self.setVisible(isinstance(clip, ShapeClip))
@@ -116,6 +140,7 @@ class _FormPart(_Part):
             return
         self._size.setVisible(clip.fits is None)
         self._around.setVisible(clip.fits is not None)
+        self._thick.setVisible(clip.fits is not None and clip.fits.side != "all")
         self._show_layers(clip)
 
     def _show_layers(self, clip: ShapeClip) -> None:
