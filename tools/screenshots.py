@@ -206,7 +206,7 @@ def _stages_and_roll(window: Window) -> None:
     _open(window, "Motion")
     document.select("wind")
     steps = document.history.undo_title
-    document.do("Retype", lambda p: change_text(p, "wind", content=_CREDITS, size=64.0, align="centre"))
+    document.do("Retype", lambda p: change_text(p, "wind", content=_CREDITS, size=64.0, align="columns"))
     document.do("To the middle", lambda p: change_transform(p, "wind", 0, x=0.0, y=0.0))
     window.shelf.apply_move(window.shelf.deck.names().index("Lines rise"))
     window.shelf.apply_move(window.shelf.deck.names().index("Wide to true"), on_top=True)
@@ -214,15 +214,18 @@ def _stages_and_roll(window: Window) -> None:
     document.do("After", lambda p: change_move(p, "wind", later, after=True, wait=0.2))
     window.run("cross-up")
     document.seek(document.clip.start + 70)
+    window.shelf.open_role("crossing")
+    document.tune(later)
     QTest.qWait(PATIENCE)
     _save(window, "stages-and-roll")
+    window.shelf.open_role("entrance")
     page.crossed.open(False)
     while document.history.undo_title != steps:
         document.undo()
     _make_room(window, 400, 320)
 
 
-_CREDITS = "Written by\nJo Marrow\n\nMusic\nThe Larkmoor Band"
+_CREDITS = "Larkmoor Kite Day\n\nWritten by\tJo Marrow\nMusic\tThe Larkmoor Band\nKites\tSchool on the hill"
 _CAPTIONS = """WEBVTT
 
 00:00:01.000 --> 00:00:03.400
