@@ -257,12 +257,12 @@ def test_recipe_21_line_reveal(made):
     editor.card("Lines out of edges")
     editor.set(editor.motion.pace.wait, "0.4")
     editor.tab("exit")
-    editor.card("Lines back into edges")
+    editor.card("Back into edges")
     editor.set(editor.motion.pace.wait, "0.4")
     editor.shortcut(Key.Key_B, Qt.KeyboardModifier.ShiftModifier)
     editor.card("Close to the middle")
     editor.tab("entrance")
-    editor.card("Open from the middle")
+    editor.card("Open outwards")
     assert editor.actions <= 12
     line = editor.document.clip
     spans, last = editor.spans(), editor.words().length - 1

@@ -529,7 +529,7 @@ def test_shapes_and_grounds_are_put_in_and_dressed(window):
     box = clip(window, box.id)
     assert (box.fits.margin_x, box.fill.angle, len(box.fill.stops), box.outline.width) == (55.0, 30.0, 3, 9.0)
     page._form._fitted.setCurrentIndex(0)
-    page._form._fits()
+    page._form._fitted.chosen.emit(None)
     page._form._width.committed.emit(320.0)
     assert (clip(window, box.id).fits, clip(window, box.id).width) == (None, 320.0)
     for name in (

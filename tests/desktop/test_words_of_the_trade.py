@@ -35,7 +35,7 @@ WORDS = {
     "bounce": "bounce", "elastic": "elastic", "spring": "spring", "overshoot": "back-out", "anticipation": "back-in",
     "typewriter": "typed", "type on": "typed", "cursor": "caret", "fade": "fade in", "fade in": "fade in", "fade out": "fade",
     "slide": "from the left", "slide in": "from the left", "pop": "pop", "zoom": "grow", "scale up": "grow", "spin": "whirl", "rotate": "rotation",
-    "flip": "cards turned", "fly in": "from far off", "fly": "from far off", "drop": "fall and settle", "roll": "reel",
+    "flip": "cards turned", "fly in": "from far off", "fly": "from far off", "drop": "fall and settle", "roll": "roll up",
     "scroll": "reel", "crawl": "crawl left", "ticker": "crawl left", "credits": "roll up", "pulse": "two beats", "heartbeat": "two beats",
     "wiggle": "shiver", "shake": "shaken in", "jitter": "shiver", "glitch": "glitch", "flicker": "flicker", "blink": "wink",
     "swing": "sway", "wave": "wave", "float": "bob", "reveal": "uncover", "wipe": "wipe", "mask": "reveal box", "crop": "crop",

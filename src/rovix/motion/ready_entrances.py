@@ -42,7 +42,7 @@ def _of_the_whole() -> list[Move]:
         _in("From far off", 0.8, "cubic-out", away("z", -4000.0), fade()),
         _in("Out of the lens", 0.7, "quart-out", away("z", 900.0), fade("cubic-in-out")),
         _in("Wide to true", 0.6, "expo-out", away("scale_x", 1.9), away("scale_y", 0.55), fade(), **block),
-        _in("Open from the middle", 0.5, "cubic-out", away("scale_x", 0.0), **block),
+        _in("Open outwards", 0.5, "cubic-out", away("scale_x", 0.0), **block),
         _in("Whirl", 0.8, "cubic-out", away("rotation_z", -360.0), away("scale", 0.0), **block),
         _in("Hung sign", 1.2, "elastic-out", away("rotation_x", -80.0), fade("expo-out"), pivot="line"),
     ]  # fmt: skip
@@ -81,9 +81,9 @@ def _of_lines() -> list[Move]:
     dealt = {"pieces": "lines", "at_once": 1.6}
     return [
         _in("Lines out of edges", 0.9, "quint-out", *_SLOT, **dealt),
-        _in("Lines down from edges", 0.9, "quint-out", *_FROM_TOP, **dealt),
-        _in("Out from a left edge", 0.8, "quart-out", *_FROM_LEFT, **dealt),
-        _in("Out from a right edge", 0.8, "quart-out", *_FROM_RIGHT, **dealt),
+        _in("Lines drop in", 0.9, "quint-out", *_FROM_TOP, **dealt),
+        _in("Out of a left edge", 0.8, "quart-out", *_FROM_LEFT, **dealt),
+        _in("Out of a right edge", 0.8, "quart-out", *_FROM_RIGHT, **dealt),
         _in("Words out of edges", 0.9, "expo-out", *_FROM_LEFT, pieces="words", at_once=1.4),
         _in("Lines rise", 0.9, "quint-out", away("y", 0.9, "em"), fade(), **dealt),
         _in("Lines unfold", 1.0, "cubic-out", away("rotation_x", 88.0), fade("expo-out"),

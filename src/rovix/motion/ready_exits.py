@@ -50,7 +50,7 @@ def _of_edges() -> list[Move]:
         _out("Run off round", 1.2, "quart-in", away("offset_x", -8.0, "frame"), away("blur_x", 90.0),
              away("opacity", 0.0, curve="expo-in")),
         _out("Cover", 0.7, "sine-in-out", away("wipe", 0.0, angle=180.0)),
-        _out("Lines back into edges", 0.7, "quint-in", *sink, **dealt),
+        _out("Back into edges", 0.7, "quint-in", *sink, **dealt),
         _out("Lines up into edges", 0.7, "quint-in", *up, **dealt),
         _out("Into a left edge", 0.6, "quart-in", *left, **dealt),
         _out("Into a right edge", 0.6, "quart-in", *right, **dealt),

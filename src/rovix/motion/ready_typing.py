@@ -21,7 +21,7 @@ def typed_entrances() -> list[Move]:
         _typed("Typed with clicks", 1.4, clicked, piece_sound=PieceSound()),
         _typed("By hand, unevenly", 1.8, uneven),
         _typed("Page after page", 4.0, page),
-        _typed("Typed about the middle", 1.6, middle),
+        _typed("Typed in the middle", 1.6, middle),
         _typed("Word after word", 1.2, Typing(rhythm="uneven", at_stops=3.0), pieces="words"),
         Move(
             name="Letters settle", role="entrance", length=1.2, pieces="letters", at_once=6.0,
