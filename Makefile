@@ -3,7 +3,7 @@ VENV := .venv
 PY := $(VENV)/bin/python
 READY := $(VENV)/.ready
 
-.PHONY: demo test lint bench fuzz kills soak screenshots assets schema system needs clean
+.PHONY: demo test lint package bench fuzz kills soak screenshots assets schema system needs clean
 
 demo: needs $(READY)
 	$(PY) -m rovix demo
@@ -16,6 +16,12 @@ lint: $(READY)
 	$(VENV)/bin/ruff format --check src tests tools
 	$(VENV)/bin/mypy
 	$(VENV)/bin/lint-imports
+
+# A wheel in build/dist, to be installed by `pipx install`.
+package: $(READY)
+	rm -rf build/dist build/lib build/bdist.*
+	$(PY) -m pip wheel --quiet --disable-pip-version-check --no-deps --no-build-isolation -w build/dist .
+	@ls build/dist
 
 # Also kept in build/bench.json; takes about a quarter of an hour, and wants a machine that does nothing else.
 bench: needs $(READY)

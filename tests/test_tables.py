@@ -9,7 +9,7 @@ import pytest
 
 from rovix.desktop.clip_views import CLIP_VIEWS
 from rovix.errors import RovixError
-from rovix.media.encoders import ENCODERS, encoder_for
+from rovix.media.encoders import CODECS, ENCODERS, encoder_for
 from rovix.model import PictureClip, Transform, clip_kinds, track
 from rovix.model.clip_kinds import CLIP_KINDS
 from rovix.model.fields import channel_fields
@@ -59,10 +59,15 @@ def test_every_role_has_its_row() -> None:
 
 
 def test_encoders_are_found_by_their_suffix() -> None:
-    assert list(ENCODERS) == [kind.suffix for kind in ENCODERS.values()]
-    assert encoder_for(Path("Kites.MP4")).suffix == ".mp4"
-    with pytest.raises(RovixError, match=r"kites\.txt should end in \.mp4"):
+    assert len(set(CODECS)) == len(ENCODERS), "each is named by its codec alone"
+    assert encoder_for(Path("Kites.MP4")).codec == "h264"
+    assert encoder_for(Path("kites.jpeg")).codec == "jpg"
+    for kind in ENCODERS:
+        assert encoder_for(Path(f"kites{kind.suffix}"), kind.codec) is kind
+    with pytest.raises(RovixError, match=r"kites\.txt should end in one of \.mp4, \.mov, \.webm"):
         encoder_for(Path("kites.txt"))
+    with pytest.raises(RovixError, match=r"\.mp4 has no vp9; there is h264, h265"):
+        encoder_for(Path("kites.mp4"), "vp9")
 
 
 def test_every_channel_of_a_transform_has_its_row() -> None:

@@ -16,7 +16,7 @@ from measured import KEPT, measured
 
 from rovix.demo import DEMO_PROJECT
 from rovix.engine.open_project import open_project
-from rovix.media.encoders.mp4 import Mp4Writer
+from rovix.media.encoders import encoder_for
 from rovix.media.library import MediaLibrary
 from rovix.motion import picture_plan
 from rovix.paint.painter import Painter
@@ -80,9 +80,8 @@ def _export(kernel: float) -> None:
         pictures = [project.picture(frame) for frame in range(EXPORTED.start, EXPORTED.end)]
 
         def encode_alone() -> None:
-            writer = Mp4Writer(
-                Path(folder) / "alone.mp4", (1920, 1080), project.tree.sequence.frame_rate, False
-            )
+            path, rate = Path(folder) / "alone.mp4", project.tree.sequence.frame_rate
+            writer = encoder_for(path).begin(path, (1920, 1080), rate, False)
             for pixels in pictures:
                 writer.add_picture(pixels)
             writer.close()

@@ -1,9 +1,9 @@
 #!/bin/sh
-# Debian packages that Rovix's libraries open at run time.
+# Debian packages that Rovix's libraries open at run time, and that its tests check against.
 #   check    installs what is missing when it may, else prints the one line to run
 #   install  the same, and fails when it may not
 set -u
-packages="libgl1 libegl1 libx11-6 libfontconfig1 libpulse0 libxkbcommon-x11-0 libxcb-cursor0 libxcb-icccm4 libxcb-keysyms1 xvfb openbox"
+packages="libgl1 libegl1 libx11-6 libfontconfig1 libpulse0 libxkbcommon-x11-0 libxcb-cursor0 libxcb-icccm4 libxcb-keysyms1 xvfb openbox ffmpeg"
 
 missing=""
 for package in $packages; do

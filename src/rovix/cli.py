@@ -76,6 +76,10 @@ _sequence = click.option("--sequence", help="The name or id of a sequence; the f
 @click.option("--to", "last", type=click.IntRange(0), help="The last frame, included; the end if not given.")
 @click.option("--size", type=_Size(), help="Width and height in px; the frame is fitted in.")
 @click.option("--workers", type=click.IntRange(1, 64), help="Drawing processes; one per core if not given.")
+@click.option("--codec", help="How it is coded, where the suffix has several: see below.")
+@click.option(
+    "--layer", "layers", multiple=True, help="Name or id of a layer to deliver alone, over nothing."
+)
 @_sequence
 def export(
     project: str,
@@ -84,11 +88,18 @@ def export(
     last: int | None,
     size: tuple[int, int] | None,
     workers: int | None,
+    codec: str | None,
+    layers: tuple[str, ...],
     sequence: str | None,
 ) -> None:
-    """Export PROJECT as an MP4 (H.264, AAC)."""
+    """Export PROJECT; the suffix of OUT says as what.
+
+    .mp4 (h264, h265), .mov (prores-4444, prores-422), .webm (vp9, av1), .gif, .apng, .wav; .png and .jpg give
+    numbered pictures in a folder called as OUT is. Transparent are prores-4444, vp9, .apng, .png, and .gif in
+    one bit.
+    """
     with _opened(project, sequence) as opened, _progress(f"Exporting {out.name}") as progress:
-        opened.export(out, _frames(opened, first, last), size, workers, progress)
+        opened.export(out, _frames(opened, first, last), size, workers, progress, codec, layers)
 
 
 def _frames(opened: OpenProject, first: int | None, last: int | None) -> Span:

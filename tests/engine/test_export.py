@@ -24,7 +24,7 @@ from rovix.engine.open_project import OpenProject, open_project
 from rovix.engine.unsaved_work import tidy
 from rovix.errors import RovixError
 from rovix.formats import write_project
-from rovix.media.encoders.mp4 import as_limited_yuv
+from rovix.media.encoders.container import as_coded
 from rovix.model import Media, StillClip
 from rovix.motion.ready_moves import wave
 from rovix.time import Span
@@ -74,7 +74,7 @@ def test_the_demo_looks_like_its_stills_sent_the_same_way(whole_demo, demo, tmp_
                 continue
             demo.save_picture(number, tmp_path / "s.png", (960, 540))
             rgba = np.asarray(Image.open(tmp_path / "s.png").convert("RGBA"))
-            expected = as_limited_yuv(np.ascontiguousarray(rgba[..., [2, 1, 0, 3]]), VideoReformatter())
+            expected = as_coded(rgba[..., [2, 1, 0, 3]], "yuv420p", VideoReformatter())
             luma = [plane_of(picture) for picture in (frame, expected)]
             worst_luma = min(worst_luma, psnr(*luma))
             worst = min(worst, psnr(frame.to_ndarray(format="rgb24"), expected.to_ndarray(format="rgb24")))
@@ -156,7 +156,7 @@ def test_progress_counts_every_picture(tmp_path, demo):
     [
         ({"span": Span(0, 481)}, "frames 0 to 479"),
         ({"span": Span(5, 5)}, "nothing to export"),
-        ({"out": "a.avi"}, "should end in .mp4"),
+        ({"out": "a.avi"}, "should end in one of .mp4"),
         ({"out": "no/a.mp4"}, "does not exist"),
         ({"size": (321, 180)}, "take 322 x 180"),
         ({"base": "elsewhere"}, r"Media not found: hill-morning.mp4, kite-crossing.mp4"),

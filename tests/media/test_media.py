@@ -11,7 +11,6 @@ from PIL import Image
 from builders import project_of
 from rovix.errors import RovixError
 from rovix.media.encoders import encoder_for
-from rovix.media.encoders.mp4 import Mp4Writer
 from rovix.media.errors import MediaError
 from rovix.media.library import MediaLibrary
 from rovix.media.mix import Mixer
@@ -30,7 +29,7 @@ STEADY = np.ones((SAMPLE_RATE, 2), dtype=np.float32)
 def counting(tmp_path):
     """A video of 40 frames whose grey says the frame number: 4 x n + 16."""
     path = tmp_path / "counting.mp4"
-    writer = Mp4Writer(path, (64, 32), Rate(25), sound=False)
+    writer = encoder_for(path).begin(path, (64, 32), Rate(25), False)
     for number in range(40):
         grey = np.full((32, 64, 4), 16 + 4 * number, np.uint8)
         grey[..., 3] = 255

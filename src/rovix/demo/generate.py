@@ -6,6 +6,7 @@ Everything comes from formulas and seeds, so the same program makes the same pic
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 from fractions import Fraction
 from math import cos, pi, sin
 from pathlib import Path
@@ -22,7 +23,8 @@ from rovix.demo.kites import CROSSING_KITES, MORNING_KITES, Kite, draw_kite
 from rovix.demo.scenery import AFTERNOON, MORNING, SIZE, Scenery
 from rovix.demo.story import demo_project
 from rovix.formats import write_project
-from rovix.media.encoders.mp4 import as_limited_yuv, video_stream
+from rovix.media.encoders.container import as_coded, video_stream
+from rovix.media.encoders.mp4 import H264
 from rovix.media.samples import SAMPLE_RATE
 from rovix.media.stills import write_png
 from rovix.paint.canvas import Canvas
@@ -63,10 +65,10 @@ def write_footage(path: Path, pictures: Iterator[Pixels]) -> None:
     """Encode small: key pictures twice a second, so that scrubbing stays quick."""
     options = {"crf": "24", "preset": "slow", "g": "15", "threads": "1"}
     with av.open(str(path), "w", format="mp4", options={"movflags": "+faststart"}) as container:
-        stream = video_stream(container, SIZE, RATE, options)
+        stream = video_stream(container, SIZE, RATE, replace(H264, options=options))
         reformatter = VideoReformatter()
         for number, pixels in enumerate(pictures):
-            frame = as_limited_yuv(pixels, reformatter)
+            frame = as_coded(pixels, H264.pixels, reformatter)
             frame.pts, frame.time_base = number, 1 / RATE.fraction
             container.mux(stream.encode(frame))
         container.mux(stream.encode(None))

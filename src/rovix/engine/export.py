@@ -13,13 +13,15 @@ from rovix.engine.crew import Crew
 from rovix.engine.export_job import ExportJob
 from rovix.errors import RovixError
 from rovix.formats import replacing
+from rovix.formats.whole_folder import replacing_folder
 from rovix.media.encoders import Encoder, encoder_for
+from rovix.media.encoders.encoder import Chapter
 from rovix.media.library import MediaLibrary
 from rovix.media.mix import Mixer
 from rovix.media.move_sounds import sounds
 from rovix.model import Project, Track
 from rovix.model.clip_kinds import holds_tracks, is_layer
-from rovix.time import Span
+from rovix.time import Span, timecode
 
 Progress = Callable[[int, int], None]
 _SPARE_SLOTS = 3
@@ -34,8 +36,9 @@ def export(job: ExportJob, workers: int | None = None, progress: Progress | None
     and places that cannot be written to.
     """
     _check(job)
+    kind = encoder_for(job.out, job.codec)
     try:
-        with replacing(job.out) as part:
+        with replacing_folder(folder_of(job.out)) if kind.folder else replacing(job.out) as part:
             _write(job, part, workers or default_workers(), progress or (lambda done, total: None))
     except av.FFmpegError as wrong:
         raise RovixError(f"{job.out.name} could not be encoded: {wrong.strerror}.") from wrong
@@ -55,7 +58,7 @@ def _check(job: ExportJob) -> None:
     if job.span.length == 0 or job.span.start < 0 or job.span.end > length:
         has = f"frames 0 to {length - 1}" if length else "no frames"
         raise RovixError(f"There is nothing to export in that range: the sequence has {has}.")
-    encoder_for(job.out).check(job.picture_size)
+    encoder_for(job.out, job.codec).check(job.picture_size, job.project.sequence.frame_rate)
     if not job.out.resolve().parent.is_dir():
         raise RovixError(f"The folder {job.out.parent} does not exist. Make it first, or take another.")
     used = used_media(job.project)
@@ -68,10 +71,16 @@ def _check(job: ExportJob) -> None:
 def _write(job: ExportJob, part: Path, workers: int, progress: Progress) -> None:
     sequence = job.project.sequence
     library = MediaLibrary(job.project, job.base)
-    begin = encoder_for(job.out).begin
-    writer = begin(part, job.picture_size, sequence.frame_rate, _has_sound(job.project))
+    kind = encoder_for(job.out, job.codec)
+    sound = _has_sound(job.project) or not kind.pictures
+    writer = kind.begin(part, job.picture_size, sequence.frame_rate, sound)
     try:
+        writer.name_chapters(chapters_of(job))
         workers = min(workers, job.span.length)
+        if not kind.pictures:
+            _hear(job, writer, library, progress)
+            writer.close()
+            return
         with Crew(job.project, job.base, job.picture_size, workers, workers + _SPARE_SLOTS) as crew:
             _feed(job, crew, writer, library, progress)
         writer.close()
@@ -99,6 +108,36 @@ def _feed(job: ExportJob, crew: Crew, writer: Encoder, library: MediaLibrary, pr
             writer.add_sound(mixer.mix(Span(written, written + 1)))
             written += 1
             progress(written - job.span.start, job.span.length)
+
+
+def _hear(job: ExportJob, writer: Encoder, library: MediaLibrary, progress: Progress) -> None:
+    """The sound alone; no picture is drawn for it."""
+    mixer = Mixer(job.project.sequence, library.sound, job.project.sequences)
+    progress(0, job.span.length)
+    for frame in range(job.span.start, job.span.end):
+        writer.add_sound(mixer.mix(Span(frame, frame + 1)))
+        progress(frame + 1 - job.span.start, job.span.length)
+
+
+def chapters_of(job: ExportJob) -> list[Chapter]:
+    """The markers in the range as chapters, each up to the next; one without a name is called by its time."""
+    sequence, span = job.project.sequence, job.span
+    rate = sequence.frame_rate
+    markers = sorted((m for m in sequence.markers if m.frame in span), key=lambda m: m.frame)
+    ends = [*(marker.frame for marker in markers[1:]), span.end]
+    return [
+        Chapter(
+            m.name or timecode(m.frame, rate),
+            rate.seconds(m.frame - span.start),
+            rate.seconds(end - span.start),
+        )
+        for m, end in zip(markers, ends, strict=False)  # without a marker the end alone is left over
+    ]
+
+
+def folder_of(out: Path) -> Path:
+    """The folder that takes the pictures of an export, beside where its name points: kite.png: kite/."""
+    return out.with_suffix("")
 
 
 def _has_sound(project: Project) -> bool:

@@ -12,13 +12,14 @@ from rovix.time import Span
 @dataclass(frozen=True, slots=True)
 class ExportJob:
     """What to export: frames `span` of the first sequence of a project, at `size`, to a file of the kind
-    that its name asks for."""
+    that its name and `codec` ask for."""
 
     project: Project
     base: Path
     out: Path
     span: Span
     size: tuple[int, int] | None = None
+    codec: str | None = None
 
     @property
     def picture_size(self) -> tuple[int, int]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from pathlib import Path
 from typing import Any
 
@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rovix.check.legibility import reading_facts
+from rovix.edit.alone import alone
 from rovix.edit.levels import Level, focused
 from rovix.engine.export import export
 from rovix.engine.export_job import ExportJob
@@ -98,10 +99,16 @@ class OpenProject:
         size: tuple[int, int] | None = None,
         workers: int | None = None,
         progress: Callable[[int, int], None] | None = None,
+        codec: str | None = None,
+        layers: Sequence[str] = (),
     ) -> None:
-        """Export an MP4; see :func:`rovix.engine.export.export`."""
+        """Export a file of the kind that its name and `codec` ask for: :func:`rovix.engine.export.export`.
+
+        With `layers`, names or ids, those are delivered alone, over nothing.
+        """
         self.use_fonts()
-        export(ExportJob(self.tree, self.base, out, span or self.span, size), workers, progress)
+        tree = alone(self.tree, layers) if layers else self.tree
+        export(ExportJob(tree, self.base, out, span or self.span, size, codec), workers, progress)
 
     def save(self, path: Path) -> None:
         """Write the project file, whole or not at all."""

@@ -6,6 +6,7 @@ from pathlib import Path
 from typing import Any
 
 import av
+from av.codec import Codec
 from av.container import InputContainer
 from av.stream import Disposition
 
@@ -36,6 +37,33 @@ def opened(path: Path) -> InputContainer:
         container.close()
         raise MediaError(path, f"it is no video or sound file ({name})")
     return container
+
+
+def is_clear(stream: Any) -> bool:
+    """Whether the pictures of a stream may be seen through. VP9 keeps alpha in a picture of its own, and
+    says so beside the stream."""
+    if _says_alpha(stream):
+        return True
+    form = stream.codec_context.format
+    return form is not None and any(part.is_alpha for part in form.components)
+
+
+def decoder_of(stream: Any) -> Any:
+    """What decodes a stream: its own, but for transparent VP8 and VP9, whose usual one drops alpha."""
+    context = stream.codec_context
+    other = _CLEAR_DECODERS.get(context.name)
+    if other is None or not _says_alpha(stream):
+        return context
+    made = Codec(other, "r").create()
+    made.extradata = context.extradata
+    return made
+
+
+def _says_alpha(stream: Any) -> bool:
+    return any(name.lower() == "alpha_mode" and value == "1" for name, value in stream.metadata.items())
+
+
+_CLEAR_DECODERS = {"vp8": "libvpx", "vp9": "libvpx-vp9"}
 
 
 def video_stream(container: InputContainer) -> Any:

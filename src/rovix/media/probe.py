@@ -12,16 +12,18 @@ import av
 from av.container import InputContainer
 
 from rovix.media.apart import apart
-from rovix.media.containers import opened, video_stream
+from rovix.media.containers import is_clear, opened, video_stream
 from rovix.media.errors import MediaError
 from rovix.media.sound import check_sound
-from rovix.media.stills import MOST_PX, still_size
+from rovix.media.stills import MOST_PX, is_animated, still_size
 from rovix.media.suffixes import STILL_SUFFIXES
 from rovix.media.video import shown_size
 from rovix.model import Media, new_id
 
 _CHUNK = 1 << 20
-_WITHOUT_LENGTH = {"mpeg", "mpegts", "mpegvideo", "h264", "hevc", "av1", "m4v", "aac", "mp3", "ac3"}
+_WITHOUT_LENGTH = frozenset(
+    ["mpeg", "mpegts", "mpegvideo", "h264", "hevc", "av1", "m4v", "aac", "mp3", "ac3", "apng", "gif"]
+)
 _SCANNED = 1 << 30  # bytes of a file that are read through for its length
 # Transfer characteristics of ITU-T H.273: SMPTE ST 2084, and ARIB STD-B67.
 _TRANSFERS = {16: "PQ", 18: "HLG"}
@@ -99,6 +101,8 @@ def _is_still(path: Path) -> bool:
     if head[4:8] == b"ftyp" or (head[:4] in (b"RIFF", b"OggS", b"fLaC") and head[8:12] != b"WEBP"):
         return False
     drawn = (b"\x89PNG", b"\xff\xd8\xff", b"II*\0", b"MM\0*", b"GIF8", b"BM")
+    if head.startswith((b"\x89PNG", b"GIF8")) and is_animated(path):
+        return False
     return head.startswith(drawn) or head[8:12] == b"WEBP" or path.suffix.lower() in STILL_SUFFIXES
 
 
@@ -136,5 +140,6 @@ def _facts(path: Path, container: InputContainer) -> dict[str, object]:
     if not _SLOWEST <= rate <= _FASTEST:
         raise MediaError(path, f"it says to have {float(rate):g} pictures a second")
     transfer = _TRANSFERS.get(int(getattr(first, "color_trc", 0) or 0), "standard")
+    facts |= {"alpha": is_clear(video)}
     facts |= {"kind": "footage", "width": width, "height": height, "rate": str(rate)}
     return facts | {"transfer": transfer}

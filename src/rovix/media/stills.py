@@ -78,6 +78,23 @@ def _eight_bit(image: Image.Image) -> Image.Image:
     return Image.fromarray(np.rint(np.clip(deep, 0, 65535) / 257).astype(np.uint8), "L")
 
 
+def is_animated(path: Path) -> bool:
+    """Whether a PNG or GIF has more than one picture; False for what cannot be read."""
+    try:
+        with Image.open(path) as image:
+            return bool(getattr(image, "is_animated", False))
+    except (
+        OSError,
+        ValueError,
+        SyntaxError,
+        EOFError,
+        MemoryError,
+        struct.error,
+        Image.DecompressionBombError,
+    ):
+        return False
+
+
 def write_png(path: Path, pixels: Pixels) -> None:
     """Premultiplied BGRA as a PNG with straight alpha."""
     Image.fromarray(straight(pixels)[..., [2, 1, 0, 3]], "RGBA").save(path, "PNG")

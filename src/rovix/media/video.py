@@ -14,8 +14,9 @@ from av import VideoFrame
 from av.video.reformatter import ColorRange, Colorspace, Interpolation, VideoReformatter
 from numpy.typing import NDArray
 
-from rovix.media.containers import opened, video_stream
+from rovix.media.containers import decoder_of, is_clear, opened, video_stream
 from rovix.media.errors import MediaError
+from rovix.media.stills import premultiplied
 
 Pixels = NDArray[np.uint8]
 Size = tuple[int, int]
@@ -43,7 +44,7 @@ class VideoReader:
         self._reformatter = VideoReformatter()
 
     def picture(self, time: Fraction, shrunk: Size | None = None, about: bool = False) -> Pixels:
-        """(height, width, 4) opaque BGRA of the frame shown at a time in seconds from the first.
+        """(height, width, 4) premultiplied BGRA of the frame shown at a time in seconds from the first.
 
         Before the first frame its picture, after the last its picture. `shrunk` (width, height), if
         it is smaller than the file's own size, is the size it comes in; `about` so, only where it is
@@ -61,7 +62,8 @@ class VideoReader:
         size = shrunk if smaller and shrunk is not None else whole
         key = (frame.pts, size)
         if key not in self._pixels:
-            self._pixels[key] = bgra_of(frame, size, self._reformatter)
+            made = clear_bgra_of if self._clear else bgra_of
+            self._pixels[key] = made(frame, size, self._reformatter)
             if len(self._pixels) > self.converted:
                 self._pixels.popitem(last=False)
         return self._pixels[key]
@@ -96,6 +98,8 @@ class VideoReader:
             self._container.close()
             raise MediaError(self.path, "it holds no video")
         self._stream.thread_type = "AUTO"
+        self._decoder = decoder_of(self._stream)
+        self._clear = is_clear(self._stream)
         self._base = self._stream.time_base
         self._start = self._stream.start_time or 0
         self._frames = self._with_times()
@@ -105,11 +109,20 @@ class VideoReader:
         rate = self._stream.average_rate or self._stream.guessed_rate or 25
         step = max(1, round(1 / (rate * self._base)))
         last = self._start - step
-        for frame in self._container.decode(self._stream):
+        for frame in self._decoded():
             if frame.pts is None:
                 frame.pts = last + step
             last = frame.pts
             yield frame
+
+    def _decoded(self) -> Iterator[VideoFrame]:
+        if self._decoder is self._stream.codec_context:
+            yield from self._container.decode(self._stream)
+            return
+        # A decoder of another library than FFmpeg's own takes the packets by hand.
+        self._decoder.flush_buffers()
+        for packet in self._container.demux(self._stream):
+            yield from self._decoder.decode(packet if packet.size else None)
 
     def _seek(self, tick: int) -> None:
         """Go to a picture at or before a tick."""
@@ -140,6 +153,19 @@ def shown_size(frame: VideoFrame, aspect: Fraction | None) -> Size:
 def _quarters(frame: VideoFrame) -> int:
     """By how many quarter turns, anticlockwise, the file asks for the frame to be turned."""
     return round(frame.rotation / 90) % 4
+
+
+def clear_bgra_of(frame: VideoFrame, size: Size, reformatter: VideoReformatter) -> Pixels:
+    """(height, width, 4) premultiplied BGRA of a frame that may be seen through.
+
+    It is averaged down when colours and alpha are multiplied: what is clear has no colour to give.
+    """
+    whole = bgra_of(frame, shown_size(frame, None), reformatter)
+    pixels = premultiplied(whole)
+    if size != (pixels.shape[1], pixels.shape[0]):
+        pixels = cv2.resize(pixels, size, interpolation=cv2.INTER_AREA)
+    pixels.setflags(write=False)
+    return pixels
 
 
 def bgra_of(frame: VideoFrame, size: Size, reformatter: VideoReformatter) -> Pixels:

@@ -24,7 +24,8 @@ class Media(Node, frozen=True, kw_only=True):
     `digest` names the content (`blake2b:` and 32 hexadecimal digits), so a moved file can be found
     again. `width`, `height` are px as shown; `rate` frames per second; `length` seconds. `name` is
     what people call it; without one it is called by its file. `transfer` is how footage writes light
-    down; other than standard it is of high dynamic range.
+    down; other than standard it is of high dynamic range. Footage with
+    `alpha` may be seen through.
     """
 
     id: Id = msgspec.field(default_factory=new_id)
@@ -39,6 +40,7 @@ class Media(Node, frozen=True, kw_only=True):
     length: Annotated[float, msgspec.Meta(ge=0, le=100_000_000)] | None = None
     has_sound: bool = False
     transfer: Literal["standard", "PQ", "HLG"] = "standard"
+    alpha: bool = False
 
     @property
     def title(self) -> str:

@@ -93,9 +93,13 @@ def _background(moment: Moment) -> LayerPlan:
 
 def _footage(moment: Moment) -> LayerPlan:
     clip: FootageClip = moment.at_frame
-    width, height = shown_size(clip, moment.scene.size, moment.scene.file_of(clip))
+    file = moment.scene.file_of(clip)
+    width, height = shown_size(clip, moment.scene.size, file)
     time = media_time(moment.scene.rate, clip, moment.frame)
-    return ImagePlan(clip.id, clip.media, time, width, height, moment.flat, "none", opacity=moment.whole)
+    return ImagePlan(
+        clip.id, clip.media, time, width, height, moment.flat, "none", clear=file is not None and file.alpha,
+        opacity=moment.whole,
+    )  # fmt: skip
 
 
 def _still(moment: Moment) -> LayerPlan:

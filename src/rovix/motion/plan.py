@@ -168,7 +168,7 @@ class ImagePlan(LayerPlan):
     """A picture from a file: `source` names it, `time` is in seconds of a video, None for a still.
 
     `matrix` (3, 3) takes the picture resting around the origin, `width` by `height` px, to the
-    frame; `crop` is none, square or round.
+    frame; `crop` is none, square or round. A `clear` one may be seen through.
     """
 
     source: str
@@ -177,6 +177,7 @@ class ImagePlan(LayerPlan):
     height: float
     matrix: Floats
     crop: str
+    clear: bool = True
 
 
 @dataclass(frozen=True, slots=True, eq=False)

@@ -183,8 +183,7 @@ class Painter:
         wanted = exact or (seen_size(plan, view) if plan.crop == "none" or plan.time is None else None)
         about = plan.time is not None and exact is None
         pixels = self._pictures.picture(plan.source, plan.time, wanted, about)
-        # Video has no transparency here; a still may have.
-        return place_image(pixels, plan, view, size, opaque=plan.time is not None)
+        return place_image(pixels, plan, view, size, opaque=not plan.clear)
 
 
 def _is_kept(plan: LayerPlan) -> bool:

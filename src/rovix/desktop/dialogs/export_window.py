@@ -23,9 +23,12 @@ from PySide6.QtWidgets import (
 
 from rovix.desktop.document import Document
 from rovix.desktop.sheet.drop_down import DropDown
+from rovix.edit.alone import alone
+from rovix.edit.tree import clip_by_id
 from rovix.engine.export_job import ExportJob
 from rovix.engine.export_process import ExportProcess, Progress
-from rovix.media.encoders import ENCODERS
+from rovix.media.encoders import ENCODERS, EncoderKind
+from rovix.model.clip_kinds import is_layer
 from rovix.time import Span
 
 
@@ -39,9 +42,16 @@ class ExportWindow(QDialog):
         self._started = 0.0
         self.setWindowTitle("Export")
         self.setMinimumWidth(520)
-        self.out = QLineEdit(
-            str(self._proposed()), accessibleName="File", toolTip="Where the MP4 is written."
-        )
+        tip = "Where the file, or the folder of pictures, is written."
+        self.out = QLineEdit(str(self._proposed()), accessibleName="File", toolTip=tip)
+        self.out.editingFinished.connect(self._follow_name)
+        self.form = DropDown(accessibleName="Form", toolTip="What kind of file is written.")
+        for number, kind in enumerate(ENCODERS):
+            self.form.addItem(kind.called, number)
+        self.form.activated.connect(lambda _: self._follow_form())
+        self.alone = QCheckBox("Only the selected layers, over nothing")
+        self.alone.setToolTip("A title to be laid over a video elsewhere; sounds stay.")
+        self.alone.setEnabled(bool(self._layers()))
         self._browse = QPushButton("Choose…", toolTip="Choose a place and name.")
         self._browse.clicked.connect(self._choose)
         self.size_box = DropDown(accessibleName="Size", toolTip="Width and height of the video in px.")
@@ -59,7 +69,7 @@ class ExportWindow(QDialog):
         self.cancel_button = QPushButton("Cancel", toolTip="Stop the export; nothing is written.")
         self.cancel_button.clicked.connect(self._cancel)
         self.bar = QProgressBar(textVisible=False, accessibleName="Progress")
-        self.said = QLabel("H.264 and AAC in MP4, BT.709.", objectName="muted", wordWrap=True)
+        self.said = QLabel("", objectName="muted", wordWrap=True)
         self.left = QLabel("", objectName="muted")
         self._tick = QTimer(self, interval=100)
         self._tick.timeout.connect(self._look)
@@ -72,9 +82,12 @@ class ExportWindow(QDialog):
         grid.addWidget(QLabel("File"), 0, 0)
         grid.addWidget(self.out, 0, 1)
         grid.addWidget(self._browse, 0, 2)
-        grid.addWidget(QLabel("Size"), 1, 0)
-        grid.addWidget(self.size_box, 1, 1, 1, 2)
-        grid.addWidget(self.only_range, 2, 1, 1, 2)
+        grid.addWidget(QLabel("Form"), 1, 0)
+        grid.addWidget(self.form, 1, 1, 1, 2)
+        grid.addWidget(QLabel("Size"), 2, 0)
+        grid.addWidget(self.size_box, 2, 1, 1, 2)
+        grid.addWidget(self.only_range, 3, 1, 1, 2)
+        grid.addWidget(self.alone, 4, 1, 1, 2)
         told = QHBoxLayout()
         told.addWidget(self.said, 1)
         told.addWidget(self.left)
@@ -90,6 +103,7 @@ class ExportWindow(QDialog):
         column.addWidget(self.bar)
         column.addLayout(buttons)
         self.start_button.setDefault(True)
+        self._say(self._about(), problem=False)
 
     @property
     def is_running(self) -> bool:
@@ -97,13 +111,17 @@ class ExportWindow(QDialog):
 
     def start(self) -> None:
         """Start the export of what is committed now."""
+        self._follow_name()
         document = self._document
         project = document.delivered
         span = Span(0, project.sequence.length)
         if self.only_range.isChecked() and has_range(document):
             span = document.range or span
         out = Path(self.out.text().strip()).expanduser()
-        job = ExportJob(project, document.base, out, span, self.size_box.currentData())
+        if self.alone.isChecked() and self._layers():
+            project = alone(project, self._layers())
+        size = self.size_box.currentData()
+        job = ExportJob(project, document.base, out, span, size, self.kind.codec)
         self._process = ExportProcess(job)
         self._started = time.monotonic()
         self.bar.setRange(0, max(1, span.length))
@@ -148,8 +166,9 @@ class ExportWindow(QDialog):
         self.said.style().polish(self.said)
 
     def _show_running(self, running: bool) -> None:
-        for widget in (self.out, self._browse, self.size_box, self.start_button):
+        for widget in (self.out, self._browse, self.form, self.size_box, self.start_button):
             widget.setEnabled(not running)
+        self.alone.setEnabled(not running and bool(self._layers()))
         self.only_range.setEnabled(not running and has_range(self._document))
         self.cancel_button.setText("Cancel")
 
@@ -163,8 +182,46 @@ class ExportWindow(QDialog):
     def _choose(self) -> None:
         path, _ = QFileDialog.getSaveFileName(self, "Export to", self.out.text(), _kinds())
         if path:
-            known = Path(path).suffix.lower() in ENCODERS
-            self.out.setText(path if known else f"{path}{next(iter(ENCODERS))}")
+            known = any(Path(path).suffix.lower() == kind.suffix for kind in ENCODERS)
+            self.out.setText(path if known else f"{path}{self.kind.suffix}")
+            self._follow_name()
+
+    @property
+    def kind(self) -> EncoderKind:
+        """The form that is chosen."""
+        return ENCODERS[self.form.currentData()]
+
+    def _layers(self) -> tuple[str, ...]:
+        """The selected layers, which may be delivered alone; none inside of an open group."""
+        document = self._document
+        clips = (clip_by_id(document.committed, identity) for identity in document.selection)
+        return () if document.level.groups else tuple(clip.id for clip in clips if is_layer(clip))
+
+    def _follow_form(self) -> None:
+        """The name ends as the form does."""
+        path = Path(self.out.text().strip())
+        self.out.setText(str(path.with_suffix(self.kind.suffix)) if path.name else "")
+        self._say(self._about(), problem=False)
+
+    def _follow_name(self) -> None:
+        """The form is one that the name asks for."""
+        suffix = Path(self.out.text().strip()).suffix.lower()
+        fitting = [number for number, kind in enumerate(ENCODERS) if kind.suffix == suffix]
+        if fitting and self.form.currentData() not in fitting:
+            self.form.setCurrentIndex(fitting[0])
+            self._say(self._about(), problem=False)
+
+    def _about(self) -> str:
+        """What the form keeps."""
+        kind = self.kind
+        clear = {"none": "Without transparency.", "one bit": "Transparent or not, nothing between.",
+                 "full": "With transparency."}[kind.alpha]  # fmt: skip
+        parts = [
+            clear if kind.pictures else "The sound alone.",
+            "" if kind.sound else "Without sound.",
+            "Numbered pictures in a folder called as the name is." if kind.folder else "",
+        ]
+        return " ".join(part for part in parts if part)
 
     def _proposed(self) -> Path:
         document = self._document
@@ -194,4 +251,4 @@ def has_range(document: Document) -> bool:
 
 def _kinds() -> str:
     """The kinds of file, as the file dialog lists them."""
-    return ";;".join(f"{kind.called} (*{suffix})" for suffix, kind in ENCODERS.items())
+    return ";;".join(dict.fromkeys(f"{kind.called.split(',')[0]} (*{kind.suffix})" for kind in ENCODERS))

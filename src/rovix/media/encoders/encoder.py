@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from fractions import Fraction
 from pathlib import Path
 from typing import Literal, Protocol
 
@@ -14,11 +15,23 @@ from rovix.errors import RovixError
 from rovix.time import Rate
 
 
+@dataclass(frozen=True, slots=True)
+class Chapter:
+    """A named stretch, from `start` to `end` in seconds from the file's first picture."""
+
+    name: str
+    start: Fraction
+    end: Fraction
+
+
 class Encoder(Protocol):
     """A file that is being written: pictures in order, sound beside them in stretches of any length."""
 
+    def name_chapters(self, chapters: Sequence[Chapter]) -> None:
+        """Say what the parts of it are called, before all else; where a kind of file has none nothing is."""
+
     def add_picture(self, pixels: NDArray[np.uint8]) -> None:
-        """The next picture, (height, width, 4) BGRA, with alpha as its kind takes it."""
+        """The next picture, (height, width, 4) premultiplied BGRA; without alpha it is over black."""
 
     def add_sound(self, samples: NDArray[np.float32]) -> None:
         """The next samples (n, 2); beyond full scale they are cut off."""
@@ -30,30 +43,39 @@ class Encoder(Protocol):
         """Let go of the file as it is."""
 
 
+Alpha = Literal["none", "one bit", "full"]
+
+
 @dataclass(frozen=True, slots=True)
 class EncoderKind:
-    """A kind of file: its `suffix`, what it is `called`, and what it takes.
+    """A kind of file: its `suffix`, its `codec`, what it is `called`, and what it takes.
 
     `even` sizes only where colours are halved; `alpha` is what it keeps of transparency; `sound` says
     whether it has any, `pictures` whether it has those; `folder` that it is many files in one folder;
-    `joins` whether ranges encoded apart may be put together. `begin` opens a file of a size in px and a
-    rate, with sound or without.
+    `fastest` the most pictures a second. `begin` opens a file, or a folder, of a size in px and a rate,
+    with sound or without. The first kind of a suffix is what a name alone asks for.
     """
 
     suffix: str
+    codec: str
     called: str
     begin: Callable[[Path, tuple[int, int], Rate, bool], Encoder]
     even: bool = False
-    alpha: Literal["none", "straight", "premultiplied"] = "none"
+    alpha: Alpha = "none"
     pictures: bool = True
     sound: bool = True
     folder: bool = False
-    joins: bool = False
+    fastest: float | None = None
 
-    def check(self, size: tuple[int, int]) -> None:
-        """RovixError, with what would do, for a size that it does not take."""
+    def check(self, size: tuple[int, int], rate: Rate | None = None) -> None:
+        """RovixError, with what would do, for a size or a rate that it does not take."""
         if self.even and (size[0] % 2 or size[1] % 2):
             even = f"{size[0] + size[0] % 2} x {size[1] + size[1] % 2}"
             raise RovixError(
                 f"{self.called} needs an even width and height, not {size[0]} x {size[1]}; take {even}."
+            )
+        if self.fastest is not None and rate is not None and rate.fraction > self.fastest:
+            raise RovixError(
+                f"{self.called} has at most {self.fastest:g} pictures a second, not {rate.label}; give the "
+                "sequence a lower rate, or take another kind of file."
             )

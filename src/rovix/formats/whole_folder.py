@@ -1,0 +1,49 @@
+"""Folders of numbered pictures that are written whole or not at all."""
+
+from __future__ import annotations
+
+import os
+import re
+import secrets
+import shutil
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+from rovix.errors import RovixError
+
+_NUMBERED = re.compile(r"\d{6}\.[a-z]+")
+
+
+@contextmanager
+def replacing_folder(folder: Path) -> Iterator[Path]:
+    """Give the name of a folder to make beside `folder`; at the end it takes the final name.
+
+    An older one that holds numbered pictures alone is replaced. When the block raises, it stays and nothing
+    is left beside it. RovixError, before anything is written, where it holds something else.
+    """
+    _check(folder)
+    mark = f"{os.getpid()}-{secrets.token_hex(4)}"
+    part = folder.with_name(f".{folder.name}.{mark}.part")
+    old = folder.with_name(f".{folder.name}.{mark}.old")
+    try:
+        yield part
+        if folder.exists():
+            folder.rename(old)
+        part.rename(folder)
+    finally:
+        shutil.rmtree(part, ignore_errors=True)
+        if old.exists() and not folder.exists():
+            old.rename(folder)
+        shutil.rmtree(old, ignore_errors=True)
+
+
+def _check(folder: Path) -> None:
+    if folder.is_file():
+        raise RovixError(f"{folder} is a file; the pictures need a folder of that name. Take another name.")
+    others = [item.name for item in folder.iterdir()] if folder.is_dir() else []
+    own = next((name for name in others if not _NUMBERED.fullmatch(name)), None)
+    if own is not None:
+        raise RovixError(
+            f"{folder} holds other files, such as {own}; it was left as it is. Take another name."
+        )

@@ -1,0 +1,63 @@
+"""A picture a frame, in a folder: PNG with alpha, JPEG."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from functools import partial
+from pathlib import Path
+
+import numpy as np
+from numpy.typing import NDArray
+from PIL import Image
+
+from rovix.media.encoders.encoder import Chapter, EncoderKind
+from rovix.media.stills import write_png
+from rovix.time import Rate
+
+_QUALITY = 95
+Write = Callable[[Path, NDArray[np.uint8]], None]
+
+
+class PicturesWriter:
+    """Writes numbered pictures into a folder, which it makes; they are called after the folder."""
+
+    def __init__(
+        self, folder: Path, size: tuple[int, int], rate: Rate, sound: bool, suffix: str, write: Write
+    ) -> None:
+        folder.mkdir()
+        self._folder, self._suffix, self._write = folder, suffix, write
+        self._count = 0
+
+    def name_chapters(self, chapters: Sequence[Chapter]) -> None:
+        """They have none."""
+
+    def add_picture(self, pixels: NDArray[np.uint8]) -> None:
+        """The next picture: (height, width, 4) premultiplied BGRA."""
+        self._write(self._folder / f"{self._count:06d}{self._suffix}", pixels)
+        self._count += 1
+
+    def add_sound(self, samples: NDArray[np.float32]) -> None:
+        """They have none."""
+
+    def close(self) -> None:
+        """All are written."""
+
+    def abandon(self) -> None:
+        """The folder goes with what called for it."""
+
+
+def _write_jpeg(path: Path, pixels: NDArray[np.uint8]) -> None:
+    Image.fromarray(pixels[..., [2, 1, 0]]).save(path, "JPEG", quality=_QUALITY, subsampling=0)
+
+
+def _kind(suffix: str, called: str, write: Write, alpha: bool) -> EncoderKind:
+    begin = partial(PicturesWriter, suffix=suffix, write=write)
+    return EncoderKind(
+        suffix, suffix[1:], called, begin, alpha="full" if alpha else "none", sound=False, folder=True
+    )
+
+
+ENCODERS = (
+    _kind(".png", "PNG pictures", write_png, True),
+    _kind(".jpg", "JPEG pictures", _write_jpeg, False),
+)
