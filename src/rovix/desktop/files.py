@@ -16,12 +16,15 @@ from rovix.desktop.dialogs.versions_window import PICTURE, VersionsWindow, said_
 from rovix.desktop.recovery import Recovery, work_folder
 from rovix.desktop.version_keeper import VersionKeeper
 from rovix.edit.captions import captions_of
+from rovix.edit.key_clips import copied_keys
+from rovix.edit.keys import all_keys
 from rovix.edit.tree import replace
 from rovix.engine.earlier_versions import Version, versions_of
 from rovix.engine.unsaved_work import LeftWork, left_work, older_work, tidy
 from rovix.errors import RovixError
 from rovix.exchange import CAPTION_FORMATS
 from rovix.formats import SUFFIX, read_project, write_whole
+from rovix.formats.keys_csv import keys_csv
 from rovix.media.suffixes import MEDIA_SUFFIXES
 from rovix.model import Project
 from rovix.text.font_files import SUFFIXES
@@ -32,6 +35,7 @@ if TYPE_CHECKING:
 _FILTER = f"Rovix projects (*{SUFFIX})"
 _MEDIA = f"Media ({' '.join(f'*{suffix}' for suffix in sorted(MEDIA_SUFFIXES))});;All files (*)"
 _FONTS = f"Fonts ({' '.join(f'*{suffix}' for suffix in SUFFIXES)})"
+_KEY_TABLES = "CSV (*.csv *.tsv)"
 _CAPTIONS = f"Captions ({' '.join(f'*{suffix}' for suffix in CAPTION_FORMATS)})"
 _RECENT = 8
 
@@ -105,6 +109,40 @@ class Files:
         )
         if path:
             self._window.bring_credits(Path(path))
+
+    def write_keys(self) -> None:
+        """Ask for a place and write the selected keys of the layer, or all of them, there as CSV."""
+        document, clip = self._document, self._document.clip
+        chosen = document.keys.of(clip.id) if clip is not None else {}
+        if clip is None:
+            return
+        try:
+            copied = copied_keys(clip, chosen or all_keys(clip))
+        except RovixError as wrong:
+            document.problem.emit(str(wrong))
+            return
+        start = Path(self._folder()) / f"{clip.title} keys.csv"
+        path, _ = QFileDialog.getSaveFileName(self._window, "Write keys as CSV", str(start), _KEY_TABLES)
+        if path:
+            frames = [frame for own in (chosen or all_keys(clip)).values() for frame in own]
+            self._write_table(Path(path), keys_csv(copied, min(frames), document.rate))
+
+    def _write_table(self, path: Path, text: str) -> None:
+        try:
+            write_whole(path, text.encode())
+        except OSError as wrong:
+            said = f"{path} could not be written: {wrong.strerror}. Take another place."
+            self._document.problem.emit(said)
+            return
+        self._window.say(f"{text.count(chr(10)) - 1} keys written to {path.name}.")
+
+    def bring_keys(self) -> None:
+        """Ask for a CSV of keys and put them into the selected layer, on the frames that they say."""
+        path, _ = QFileDialog.getOpenFileName(
+            self._window, "Bring in keys from CSV", self._folder(), _KEY_TABLES
+        )
+        if path:
+            self._window.bring_keys(Path(path))
 
     def bring_captions(self) -> None:
         """Ask for a file of captions and bring it in."""

@@ -10,13 +10,16 @@ from rovix.desktop.bringing_captions import BringingCaptions
 from rovix.desktop.bringing_fonts import BringingFonts
 from rovix.desktop.frame import Frame
 from rovix.desktop.importing import Importing
+from rovix.desktop.key_selection import spots_of
 from rovix.desktop.new_text import styled
 from rovix.desktop.relinking import Relinking
 from rovix.edit.credits_roll import add_credits
+from rovix.edit.key_clips import paste_keys
 from rovix.errors import RovixError
 from rovix.exchange import CAPTION_FORMATS
 from rovix.exchange.captions import read_text_file
-from rovix.model import Media, Text, TextClip, new_id
+from rovix.formats.keys_csv import parse_keys_csv
+from rovix.model import Media, Project, Text, TextClip, new_id
 from rovix.text.catalogue import look_for_fonts_again
 from rovix.text.font_files import SUFFIXES
 
@@ -48,6 +51,29 @@ class WindowMedia(Frame):
         clip = styled(self.settings, TextClip(id=new_id(), text=Text(size=_CREDITS)))
         if document.do("Bring in credits", lambda p: add_credits(p, document.playhead, content, clip)):
             document.select(clip.id)
+
+    def bring_keys(self, path: Path) -> None:
+        """Put the keys of a CSV into the layer selected last."""
+        document, clip = self.document, self.document.clip
+        placed: dict[str, tuple[int, ...]] = {}
+        if clip is None:
+            return
+        try:
+            copied, first = parse_keys_csv(read_text_file(path)[0])
+        except RovixError as wrong:
+            document.problem.emit(f"{path.name}: {wrong}")
+            return
+
+        def edit(project: Project) -> Project:
+            project, put = paste_keys(project, clip.id, copied, first)
+            placed.update(put)
+            return project
+
+        if document.do(f"Bring in keys from {path.name}", edit):
+            document.keys.set(spots_of(clip.id, placed))
+            left = [address for address in copied.channels if address not in placed]
+            if left:
+                self.say(f"Not taken by this layer: {', '.join(left)}.")
 
     def bring_captions(self, path: Path) -> None:
         """Read a file of captions, and ask how they are to be set."""

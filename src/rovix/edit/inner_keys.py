@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterable, Mapping
+from collections.abc import Callable, Collection, Iterable, Mapping
 from itertools import pairwise
 
 import msgspec
@@ -22,6 +22,7 @@ from rovix.motion.reading import values_of
 
 Chosen = Mapping[tuple[str, int], Collection[int]]
 """Numbers of inner keys, by the id of the move and the number of its channel."""
+Change = Callable[[Move, Departure], Departure]
 _CLOSE = 1e-3
 """Of the way: nearer than this two keys are one."""
 
@@ -122,7 +123,7 @@ def remove_inner_keys(project: Project, identity: str, chosen: Chosen) -> Projec
     RovixError where none of the chosen can go.
     """
 
-    def taking(numbers: Collection[int]):  # type: ignore[no-untyped-def]
+    def taking(numbers: Collection[int]) -> Change:
         def change(own: Move, departure: Departure) -> Departure:
             last = len(departure.keys) - 1
             kept = tuple(k for n, k in enumerate(departure.keys) if n not in numbers or n in (0, last))
@@ -151,7 +152,7 @@ def _as_amount(move: Move, departure: Departure) -> Departure:
 def set_inner_curves(project: Project, identity: str, chosen: Chosen, curve: str) -> Project:
     """The way on from each of the keys."""
 
-    def shaping(numbers: Collection[int]):  # type: ignore[no-untyped-def]
+    def shaping(numbers: Collection[int]) -> Change:
         def change(_: Move, departure: Departure) -> Departure:
             keys = (replace(k, curve=curve) if n in numbers else k for n, k in enumerate(departure.keys))
             return replace(departure, keys=tuple(keys))
@@ -167,7 +168,7 @@ def move_inner_keys(project: Project, identity: str, chosen: Chosen, ways: Mappi
     RovixError where one would meet another.
     """
 
-    def moving(numbers: Collection[int], by: float):  # type: ignore[no-untyped-def]
+    def moving(numbers: Collection[int], by: float) -> Change:
         def change(_: Move, departure: Departure) -> Departure:
             last = len(departure.keys) - 1
             free = [n in numbers and n not in (0, last) for n in range(last + 1)]

@@ -32,7 +32,8 @@ class CopiedKeys(msgspec.Struct, frozen=True):
         return max((held.keys[-1].frame for held in self.channels.values()), default=0)
 
 
-def _copied(channels: Mapping[str, Animated]) -> CopiedKeys:
+def as_copied(channels: Mapping[str, Animated]) -> CopiedKeys:
+    """Channels by their kinds; frames count from the first of all."""
     return CopiedKeys(
         {address: held for address, held in channels.items() if isinstance(held, Keys)},
         {address: held for address, held in channels.items() if isinstance(held, ColourKeys)},
@@ -53,14 +54,14 @@ def copied_keys(clip: Clip, chosen: Chosen) -> CopiedKeys:
     if not found:
         raise RovixError("There are no keys to copy: select some in a lane, or a layer that has keys.")
     first = min(held.keys[0].frame for held in found.values())
-    return _copied({address: shifted_keys(held, -first) for address, held in found.items()})
+    return as_copied({address: shifted_keys(held, -first) for address, held in found.items()})
 
 
 def reversed_keys(copied: CopiedKeys) -> CopiedKeys:
     """Copied keys turned round in time."""
     ends = copied.length
     turned = {a: replace(h, keys=tuple(turned_round(h.keys, ends))) for a, h in copied.channels.items()}
-    return _copied(turned)
+    return as_copied(turned)
 
 
 def paste_keys(

@@ -15,7 +15,7 @@ from rovix.desktop.viewer.geometry import GRAB, View
 from rovix.edit.arrange import frame_to_place
 from rovix.edit.crossing import end_at, start_at
 from rovix.edit.tree import replace
-from rovix.model import PictureClip
+from rovix.model import PictureClip, Project
 from rovix.model.clip_kinds import is_layer
 from rovix.motion import Scene
 from rovix.motion.motion_path import motion_path
@@ -117,7 +117,7 @@ class CrossingDrag:
         way = (self.grip + point - self.start) / self.view.scale
         give = start_at if self.name == "start" else end_at
 
-        def pull(project):  # type: ignore[no-untyped-def]
+        def pull(project: Project) -> Project:
             own = frame_to_place(project, self.clip, self.clip.start, way.x(), way.y())
             at = own[self.axis]
             outside = (at - self.off) * (1 if self.off > 0 else -1) >= 0
