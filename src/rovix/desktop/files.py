@@ -125,16 +125,19 @@ class Files:
         path, _ = QFileDialog.getSaveFileName(self._window, "Write keys as CSV", str(start), _KEY_TABLES)
         if path:
             frames = [frame for own in (chosen or all_keys(clip)).values() for frame in own]
-            self._write_table(Path(path), keys_csv(copied, min(frames), document.rate))
+            table = keys_csv(copied, min(frames), document.rate)
+            count = table.count("\n") - 1
+            self._write_said(Path(path), table, f"{count} keys written to {Path(path).name}.")
 
-    def _write_table(self, path: Path, text: str) -> None:
+    def _write_said(self, path: Path, text: str, said: str) -> None:
+        """Write text whole and say so; a place that takes none is named, with the way on."""
         try:
             write_whole(path, text.encode())
         except OSError as wrong:
-            said = f"{path} could not be written: {wrong.strerror}. Take another place."
-            self._document.problem.emit(said)
+            reason = f"{path} could not be written: {wrong.strerror}. Take another place."
+            self._document.problem.emit(reason)
             return
-        self._window.say(f"{text.count(chr(10)) - 1} keys written to {path.name}.")
+        self._window.say(said)
 
     def bring_keys(self) -> None:
         """Ask for a CSV of keys and put them into the selected layer, on the frames that they say."""
@@ -167,13 +170,7 @@ class Files:
         path, known = (
             (path, known) if known else (path.with_name(f"{path.name}.srt"), CAPTION_FORMATS[".srt"])
         )
-        try:
-            write_whole(path, known.write(cues).encode())
-        except OSError as wrong:
-            reason = f"{path.name} could not be written: {wrong.strerror}. Take another place."
-            self._document.problem.emit(reason)
-            return
-        self._window.say(f"{len(cues)} captions written to {path.name}.")
+        self._write_said(path, known.write(cues), f"{len(cues)} captions written to {path.name}.")
 
     def _folder(self) -> str:
         return str(self._document.path.parent if self._document.path else Path.home())
