@@ -81,7 +81,7 @@ def _export(kernel: float) -> None:
 
         def encode_alone() -> None:
             path, rate = Path(folder) / "alone.mp4", project.tree.sequence.frame_rate
-            writer = encoder_for(path).begin(path, (1920, 1080), rate, False)
+            writer = encoder_for(path).quality().begin(path, (1920, 1080), rate, False)
             for pixels in pictures:
                 writer.add_picture(pixels)
             writer.close()

@@ -77,6 +77,7 @@ _sequence = click.option("--sequence", help="The name or id of a sequence; the f
 @click.option("--size", type=_Size(), help="Width and height in px; the frame is fitted in.")
 @click.option("--workers", type=click.IntRange(1, 64), help="Drawing processes; one per core if not given.")
 @click.option("--codec", help="How it is coded, where the suffix has several: see below.")
+@click.option("--quality", help="best, good or small, where the kind has them; good if not given.")
 @click.option(
     "--layer", "layers", multiple=True, help="Name or id of a layer to deliver alone, over nothing."
 )
@@ -89,6 +90,7 @@ def export(
     size: tuple[int, int] | None,
     workers: int | None,
     codec: str | None,
+    quality: str | None,
     layers: tuple[str, ...],
     sequence: str | None,
 ) -> None:
@@ -99,7 +101,7 @@ def export(
     one bit.
     """
     with _opened(project, sequence) as opened, _progress(f"Exporting {out.name}") as progress:
-        opened.export(out, _frames(opened, first, last), size, workers, progress, codec, layers)
+        opened.export(out, _frames(opened, first, last), size, workers, progress, codec, layers, quality)
 
 
 def _frames(opened: OpenProject, first: int | None, last: int | None) -> Span:

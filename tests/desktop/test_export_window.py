@@ -5,6 +5,7 @@ import pytest
 from PIL import Image
 
 from rovix.media.encoders import ENCODERS
+from rovix.time import Span
 from waiting import wait_for
 
 
@@ -58,3 +59,49 @@ def test_selected_layers_are_written_alone_as_pictures_with_alpha(export, tmp_pa
 def test_without_a_layer_selected_there_is_nothing_to_deliver_alone(window):
     window.document.select()
     assert not window.open_export().alone.isEnabled()
+
+
+@pytest.mark.parametrize("kind", ENCODERS, ids=lambda kind: kind.codec)
+def test_the_qualities_are_those_of_the_form_with_their_numbers(export, kind):
+    choose(export, kind.codec)
+    offered = {
+        export.quality.itemData(row): export.quality.itemText(row) for row in range(export.quality.count())
+    }
+    assert set(offered) == {quality.name for quality in kind.qualities}
+    assert all(quality.said in offered[quality.name] for quality in kind.qualities)
+    assert export.quality.currentData() == kind.quality().name
+    assert export.quality.isEnabled() == (len(kind.qualities) > 1)
+
+
+def test_the_size_is_said_once_choices_rest_and_follows_them(export, window):
+    document = window.document
+    document.set_range(Span(0, 12))
+    export.only_range.setEnabled(True)
+    export.only_range.setChecked(True)
+    assert wait_for(lambda: export.left.text().startswith("About "), 60_000)
+    first = export.left.text()
+    export.quality.show_data("small")
+    export.quality.activated.emit(export.quality.currentIndex())
+    assert export.left.text() == ""
+    assert wait_for(lambda: export.left.text().startswith("About "), 60_000)
+    assert export.left.text() != first
+
+
+def test_a_window_that_is_put_away_leaves_nothing_running(export):
+    assert wait_for(lambda: export.left.text() == "Finding the size…", 20_000)
+    process = export.weight._process
+    export.close()
+    assert export.left.text() == ""
+    assert wait_for(lambda: process not in export.weight._leaving, 20_000)
+    assert export.weight._process is None
+
+
+def test_the_export_itself_is_not_held_up_by_finding_the_size(export, tmp_path, window):
+    window.document.set_range(Span(0, 6))
+    export.only_range.setEnabled(True)
+    export.only_range.setChecked(True)
+    assert wait_for(lambda: export.left.text() == "Finding the size…", 20_000)
+    export.start()
+    assert export.weight._process is None
+    assert wait_for(lambda: not export.is_running, 120_000)
+    assert (tmp_path / "kites.mp4").is_file()

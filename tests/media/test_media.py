@@ -29,7 +29,7 @@ STEADY = np.ones((SAMPLE_RATE, 2), dtype=np.float32)
 def counting(tmp_path):
     """A video of 40 frames whose grey says the frame number: 4 x n + 16."""
     path = tmp_path / "counting.mp4"
-    writer = encoder_for(path).begin(path, (64, 32), Rate(25), False)
+    writer = encoder_for(path).quality().begin(path, (64, 32), Rate(25), False)
     for number in range(40):
         grey = np.full((32, 64, 4), 16 + 4 * number, np.uint8)
         grey[..., 3] = 255

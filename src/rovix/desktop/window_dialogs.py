@@ -162,6 +162,7 @@ class WindowDialogs(Frame):
         self.finish_typing()
         if self._export is None or not self._export.is_running:
             if self._export is not None:
+                self._export.close()
                 self._export.deleteLater()
             self._export = ExportWindow(self.document, self)
         self._export.show()

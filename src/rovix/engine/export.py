@@ -58,7 +58,9 @@ def _check(job: ExportJob) -> None:
     if job.span.length == 0 or job.span.start < 0 or job.span.end > length:
         has = f"frames 0 to {length - 1}" if length else "no frames"
         raise RovixError(f"There is nothing to export in that range: the sequence has {has}.")
-    encoder_for(job.out, job.codec).check(job.picture_size, job.project.sequence.frame_rate)
+    kind = encoder_for(job.out, job.codec)
+    kind.check(job.picture_size, job.project.sequence.frame_rate)
+    kind.quality(job.quality)
     if not job.out.resolve().parent.is_dir():
         raise RovixError(f"The folder {job.out.parent} does not exist. Make it first, or take another.")
     used = used_media(job.project)
@@ -73,7 +75,7 @@ def _write(job: ExportJob, part: Path, workers: int, progress: Progress) -> None
     library = MediaLibrary(job.project, job.base)
     kind = encoder_for(job.out, job.codec)
     sound = _has_sound(job.project) or not kind.pictures
-    writer = kind.begin(part, job.picture_size, sequence.frame_rate, sound)
+    writer = kind.quality(job.quality).begin(part, job.picture_size, sequence.frame_rate, sound)
     try:
         writer.name_chapters(chapters_of(job))
         workers = min(workers, job.span.length)

@@ -12,7 +12,7 @@ from rovix.time import Span
 @dataclass(frozen=True, slots=True)
 class ExportJob:
     """What to export: frames `span` of the first sequence of a project, at `size`, to a file of the kind
-    that its name and `codec` ask for."""
+    that its name and `codec` ask for, in a `quality` that this kind has."""
 
     project: Project
     base: Path
@@ -20,6 +20,7 @@ class ExportJob:
     span: Span
     size: tuple[int, int] | None = None
     codec: str | None = None
+    quality: str | None = None
 
     @property
     def picture_size(self) -> tuple[int, int]:

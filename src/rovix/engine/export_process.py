@@ -1,7 +1,9 @@
-"""An export in a process of its own, so that editing goes on."""
+"""An export, or the estimate of one, in a process of its own, so that editing goes on."""
 
 from __future__ import annotations
 
+import os
+from collections.abc import Callable
 from dataclasses import dataclass
 from multiprocessing.connection import Connection
 from typing import Any
@@ -21,11 +23,39 @@ class Progress:
     error: str | None = None
 
 
-class ExportProcess:
+class JobProcess:
+    """Work on a job that goes on until it is done or told to stop."""
+
+    def __init__(self, work: Callable[..., None], *arguments: Any) -> None:
+        self._process, self.connection = started(work, *arguments)
+
+    @property
+    def is_alive(self) -> bool:
+        return self._process.is_alive()
+
+    def cancel(self) -> None:
+        """Stop; what was under the final name before stays untouched."""
+        try:
+            self.connection.send("stop")
+        except OSError:
+            return
+
+    def close(self) -> None:
+        """Cancel if it still runs, and wait until it is gone."""
+        self.cancel()
+        self._process.join(10)
+        if self._process.is_alive():
+            self._process.kill()
+            self._process.join()
+        self._process.close()
+        self.connection.close()
+
+
+class ExportProcess(JobProcess):
     """Runs a job; poll :meth:`progress`, or :meth:`cancel` it."""
 
     def __init__(self, job: ExportJob, workers: int | None = None) -> None:
-        self._process, self.connection = started(_run, job, workers)
+        super().__init__(_run, job, workers)
         self._last = Progress(0, job.span.length)
 
     def progress(self) -> Progress:
@@ -38,23 +68,19 @@ class ExportProcess:
             self._last = Progress(self._last.done, self._last.total, True, lost)
         return self._last
 
-    def cancel(self) -> None:
-        """Stop; what was under the final name before stays untouched."""
-        try:
-            self.connection.send("stop")
-        except OSError:
-            return
 
-    def close(self) -> None:
-        """Cancel if it still runs, and wait until it is gone."""
-        if not self._last.finished:
-            self.cancel()
-        self._process.join(10)
-        if self._process.is_alive():
-            self._process.kill()
-            self._process.join()
-        self._process.close()
-        self.connection.close()
+class EstimateProcess(JobProcess):
+    """Finds how large a job's file will be; poll :meth:`size`."""
+
+    def __init__(self, job: ExportJob) -> None:
+        super().__init__(_estimate, job)
+
+    def size(self) -> int | None:
+        """About how many bytes; None until it is known, and where the job cannot be done. Never waits."""
+        try:
+            return self.connection.recv() if self.connection.poll() else None
+        except (EOFError, OSError):
+            return None
 
 
 def _run(connection: Connection, job: ExportJob, workers: int | None) -> None:
@@ -80,3 +106,17 @@ def _run(connection: Connection, job: ExportJob, workers: int | None) -> None:
         connection.send(last)
     except OSError:
         return  # the window is gone; there is no one to tell
+
+
+def _estimate(connection: Connection, job: ExportJob) -> None:
+    from rovix.engine.estimate import estimate  # the window's process never loads the encoder
+
+    def check(done: int, total: int) -> None:
+        if connection.poll():
+            raise KeyboardInterrupt
+
+    os.nice(10)  # the viewer goes first
+    try:
+        connection.send(estimate(job, check))
+    except (RovixError, KeyboardInterrupt, OSError):
+        return  # starting the export says what is wrong

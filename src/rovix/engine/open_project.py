@@ -101,14 +101,16 @@ class OpenProject:
         progress: Callable[[int, int], None] | None = None,
         codec: str | None = None,
         layers: Sequence[str] = (),
+        quality: str | None = None,
     ) -> None:
-        """Export a file of the kind that its name and `codec` ask for: :func:`rovix.engine.export.export`.
+        """Export a file of the kind that its name and `codec` ask for, in a `quality` that it has.
 
-        With `layers`, names or ids, those are delivered alone, over nothing.
+        As :func:`rovix.engine.export.export`. With `layers`, names or ids, those are delivered alone, over
+        nothing.
         """
         self.use_fonts()
         tree = alone(self.tree, layers) if layers else self.tree
-        export(ExportJob(tree, self.base, out, span or self.span, size, codec), workers, progress)
+        export(ExportJob(tree, self.base, out, span or self.span, size, codec, quality), workers, progress)
 
     def save(self, path: Path) -> None:
         """Write the project file, whole or not at all."""

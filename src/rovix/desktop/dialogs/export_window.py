@@ -6,7 +6,7 @@ import time
 from pathlib import Path
 
 from PySide6.QtCore import QTimer
-from PySide6.QtGui import QCloseEvent
+from PySide6.QtGui import QCloseEvent, QShowEvent
 from PySide6.QtWidgets import (
     QCheckBox,
     QDialog,
@@ -21,6 +21,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from rovix.desktop.dialogs.weight import Weight
 from rovix.desktop.document import Document
 from rovix.desktop.sheet.drop_down import DropDown
 from rovix.edit.alone import alone
@@ -49,6 +50,8 @@ class ExportWindow(QDialog):
         for number, kind in enumerate(ENCODERS):
             self.form.addItem(kind.called, number)
         self.form.activated.connect(lambda _: self._follow_form())
+        tip = "How well pictures are kept, and the form's own number for it; less is smaller."
+        self.quality = DropDown(accessibleName="Quality", toolTip=tip)
         self.alone = QCheckBox("Only the selected layers, over nothing")
         self.alone.setToolTip("A title to be laid over a video elsewhere; sounds stay.")
         self.alone.setEnabled(bool(self._layers()))
@@ -71,6 +74,13 @@ class ExportWindow(QDialog):
         self.bar = QProgressBar(textVisible=False, accessibleName="Progress")
         self.said = QLabel("", objectName="muted", wordWrap=True)
         self.left = QLabel("", objectName="muted")
+        self.weight = Weight(self)
+        self.weight.found.connect(lambda said: self.left.setText("" if self.is_running else said))
+        self.quality.activated.connect(lambda _: self._weigh())
+        self.size_box.activated.connect(lambda _: self._weigh())
+        for box in (self.only_range, self.alone):
+            box.toggled.connect(lambda _: self._weigh())
+        document.project_changed.connect(self._weigh)
         self._tick = QTimer(self, interval=100)
         self._tick.timeout.connect(self._look)
         self._build()
@@ -84,10 +94,12 @@ class ExportWindow(QDialog):
         grid.addWidget(self._browse, 0, 2)
         grid.addWidget(QLabel("Form"), 1, 0)
         grid.addWidget(self.form, 1, 1, 1, 2)
-        grid.addWidget(QLabel("Size"), 2, 0)
-        grid.addWidget(self.size_box, 2, 1, 1, 2)
-        grid.addWidget(self.only_range, 3, 1, 1, 2)
-        grid.addWidget(self.alone, 4, 1, 1, 2)
+        grid.addWidget(QLabel("Quality"), 2, 0)
+        grid.addWidget(self.quality, 2, 1, 1, 2)
+        grid.addWidget(QLabel("Size"), 3, 0)
+        grid.addWidget(self.size_box, 3, 1, 1, 2)
+        grid.addWidget(self.only_range, 4, 1, 1, 2)
+        grid.addWidget(self.alone, 5, 1, 1, 2)
         told = QHBoxLayout()
         told.addWidget(self.said, 1)
         told.addWidget(self.left)
@@ -103,7 +115,7 @@ class ExportWindow(QDialog):
         column.addWidget(self.bar)
         column.addLayout(buttons)
         self.start_button.setDefault(True)
-        self._say(self._about(), problem=False)
+        self._show_kind()
 
     @property
     def is_running(self) -> bool:
@@ -112,6 +124,18 @@ class ExportWindow(QDialog):
     def start(self) -> None:
         """Start the export of what is committed now."""
         self._follow_name()
+        self.weight.forget()
+        job = self._job()
+        self._process = ExportProcess(job)
+        self._started = time.monotonic()
+        self.bar.setRange(0, max(1, job.span.length))
+        self.bar.setValue(0)
+        self._say(f"Exporting {job.out.name}", problem=False)
+        self._show_running(True)
+        self._tick.start()
+
+    def _job(self) -> ExportJob:
+        """What is asked for, of what is committed now."""
         document = self._document
         project = document.delivered
         span = Span(0, project.sequence.length)
@@ -120,15 +144,13 @@ class ExportWindow(QDialog):
         out = Path(self.out.text().strip()).expanduser()
         if self.alone.isChecked() and self._layers():
             project = alone(project, self._layers())
-        size = self.size_box.currentData()
-        job = ExportJob(project, document.base, out, span, size, self.kind.codec)
-        self._process = ExportProcess(job)
-        self._started = time.monotonic()
-        self.bar.setRange(0, max(1, span.length))
-        self.bar.setValue(0)
-        self._say(f"Exporting {out.name}", problem=False)
-        self._show_running(True)
-        self._tick.start()
+        size, quality = self.size_box.currentData(), self.quality.currentData()
+        return ExportJob(project, document.base, out, span, size, self.kind.codec, quality)
+
+    def _weigh(self) -> None:
+        """Find anew how large the file will be."""
+        if self.isVisible() and not self.is_running:
+            self.weight.ask(self._job)
 
     def _look(self) -> None:
         if self._process is None:
@@ -166,10 +188,11 @@ class ExportWindow(QDialog):
         self.said.style().polish(self.said)
 
     def _show_running(self, running: bool) -> None:
-        for widget in (self.out, self._browse, self.form, self.size_box, self.start_button):
+        for widget in (self.out, self._browse, self.form, self.quality, self.size_box, self.start_button):
             widget.setEnabled(not running)
         self.alone.setEnabled(not running and bool(self._layers()))
         self.only_range.setEnabled(not running and has_range(self._document))
+        self.quality.setEnabled(not running and self.quality.count() > 1)
         self.cancel_button.setText("Cancel")
 
     def _cancel(self) -> None:
@@ -201,7 +224,7 @@ class ExportWindow(QDialog):
         """The name ends as the form does."""
         path = Path(self.out.text().strip())
         self.out.setText(str(path.with_suffix(self.kind.suffix)) if path.name else "")
-        self._say(self._about(), problem=False)
+        self._show_kind()
 
     def _follow_name(self) -> None:
         """The form is one that the name asks for."""
@@ -209,7 +232,19 @@ class ExportWindow(QDialog):
         fitting = [number for number, kind in enumerate(ENCODERS) if kind.suffix == suffix]
         if fitting and self.form.currentData() not in fitting:
             self.form.setCurrentIndex(fitting[0])
-            self._say(self._about(), problem=False)
+            self._show_kind()
+
+    def _show_kind(self) -> None:
+        """The qualities that the form has, the usual one chosen, and what it keeps."""
+        kind = self.kind
+        self.quality.clear()
+        for quality in kind.qualities:
+            word = quality.name.capitalize() + ", "
+            self.quality.addItem((word if len(kind.qualities) > 1 else "") + quality.said, quality.name)
+        self.quality.setEnabled(len(kind.qualities) > 1)
+        self.quality.show_data(kind.quality().name)
+        self._say(self._about(), problem=False)
+        self._weigh()
 
     def _about(self) -> str:
         """What the form keeps."""
@@ -230,12 +265,18 @@ class ExportWindow(QDialog):
 
     def stop(self) -> None:
         """End a running export, for when the application closes."""
+        self.weight.close()
         self._tick.stop()
         process, self._process = self._process, None
         if process is not None:
             process.close()
 
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        self._weigh()
+
     def closeEvent(self, event: QCloseEvent) -> None:
+        self.weight.forget()
         # The window may be put away while the export goes on; it tells when it opens again.
         super().closeEvent(event)
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from fractions import Fraction
-from functools import partial
 from pathlib import Path
 
 import av
@@ -14,8 +13,8 @@ from av.filter import Graph
 from av.video.format import VideoFormat
 from numpy.typing import NDArray
 
-from rovix.media.encoders.container import ContainerWriter, FileForm, PictureForm
-from rovix.media.encoders.encoder import Chapter, EncoderKind
+from rovix.media.encoders.container import FileForm, PictureForm, opening
+from rovix.media.encoders.encoder import ALIKE, Chapter, EncoderKind, Quality
 from rovix.media.stills import straight
 from rovix.time import Rate
 
@@ -79,7 +78,9 @@ def _graph(size: tuple[int, int], rate: Rate) -> Graph:
 
 
 _APNG = FileForm("apng", PictureForm("apng", "rgba", {"pred": "mixed"}, alpha=True), None, {"plays": "0"})
+_LOSSLESS = (Quality("only", ALIKE, opening(_APNG)),)
+_IN_PALETTES = (Quality("only", "256 colours a picture", GifWriter),)
 ENCODERS = (
-    EncoderKind(".apng", "apng", "APNG", partial(ContainerWriter, form=_APNG), alpha="full", sound=False),
-    EncoderKind(".gif", "gif", "GIF", GifWriter, alpha="one bit", sound=False, fastest=50.0),
+    EncoderKind(".apng", "apng", "APNG", _LOSSLESS, alpha="full", sound=False),
+    EncoderKind(".gif", "gif", "GIF", _IN_PALETTES, alpha="one bit", sound=False, fastest=50.0),
 )

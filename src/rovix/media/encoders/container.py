@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from fractions import Fraction
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -14,7 +15,7 @@ from av import AudioFrame, VideoFrame
 from av.video.reformatter import ColorPrimaries, ColorRange, Colorspace, ColorTrc, VideoReformatter
 from numpy.typing import NDArray
 
-from rovix.media.encoders.encoder import Chapter
+from rovix.media.encoders.encoder import Begin, Chapter, Quality, QualityName
 from rovix.media.samples import SAMPLE_RATE
 from rovix.media.stills import straight
 from rovix.time import Rate
@@ -34,6 +35,10 @@ class PictureForm:
     alpha: bool = False
     tag: str = ""
     metadata: Mapping[str, str] = field(default_factory=dict)
+
+    def at(self, **options: str) -> PictureForm:
+        """The same with other options for the encoder."""
+        return replace(self, options={**self.options, **options})
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,6 +60,22 @@ class FileForm:
     sound: SoundForm | None
     options: Mapping[str, str] = field(default_factory=dict)
     chapters: bool = False
+
+
+def by_factor(form: FileForm, best: int, good: int, small: int) -> tuple[Quality, ...]:
+    """The qualities of a form whose encoder takes a constant rate factor, with the factor of each."""
+    factors: tuple[tuple[QualityName, int], ...] = (("best", best), ("good", good), ("small", small))
+    return tuple(Quality(name, f"CRF {crf}", _opener(form, crf=str(crf))) for name, crf in factors)
+
+
+def _opener(form: FileForm, **options: str) -> Begin:
+    assert form.picture is not None
+    return opening(replace(form, picture=form.picture.at(**options)))
+
+
+def opening(form: FileForm) -> Begin:
+    """What begins files of a form."""
+    return partial(ContainerWriter, form=form)
 
 
 class ContainerWriter:

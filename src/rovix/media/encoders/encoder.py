@@ -44,6 +44,20 @@ class Encoder(Protocol):
 
 
 Alpha = Literal["none", "one bit", "full"]
+QualityName = Literal["best", "good", "small", "only"]
+Begin = Callable[[Path, tuple[int, int], Rate, bool], Encoder]
+ALIKE = "lossless"
+"""What a quality is said to be where nothing is lost."""
+
+
+@dataclass(frozen=True, slots=True)
+class Quality:
+    """How well a file keeps its pictures: its `name`, what that is in the kind's own numbers, and what
+    `begin`s such a file, or folder, of a size in px and a rate, with sound or without."""
+
+    name: QualityName
+    said: str
+    begin: Begin
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,20 +66,31 @@ class EncoderKind:
 
     `even` sizes only where colours are halved; `alpha` is what it keeps of transparency; `sound` says
     whether it has any, `pictures` whether it has those; `folder` that it is many files in one folder;
-    `fastest` the most pictures a second. `begin` opens a file, or a folder, of a size in px and a rate,
-    with sound or without. The first kind of a suffix is what a name alone asks for.
+    `fastest` the most pictures a second. Of its `qualities`, best first, "good" is taken if none is asked
+    for, else the first. The first kind of a suffix is what a name alone asks for.
     """
 
     suffix: str
     codec: str
     called: str
-    begin: Callable[[Path, tuple[int, int], Rate, bool], Encoder]
+    qualities: tuple[Quality, ...]
     even: bool = False
     alpha: Alpha = "none"
     pictures: bool = True
     sound: bool = True
     folder: bool = False
     fastest: float | None = None
+
+    def quality(self, name: str | None = None) -> Quality:
+        """The one of a name, or what is taken without; RovixError, with those there are, for any other."""
+        named = {quality.name: quality for quality in self.qualities}
+        if name is None:
+            return named.get("good", self.qualities[0])
+        if name in named:
+            return named[name]
+        if len(named) == 1:
+            raise RovixError(f"{self.called} has one quality only, {self.qualities[0].said}.")
+        raise RovixError(f"{self.called} has no quality called {name}; there is {', '.join(named)}.")
 
     def check(self, size: tuple[int, int], rate: Rate | None = None) -> None:
         """RovixError, with what would do, for a size or a rate that it does not take."""

@@ -10,11 +10,12 @@ import numpy as np
 from numpy.typing import NDArray
 from PIL import Image
 
-from rovix.media.encoders.encoder import Chapter, EncoderKind
+from rovix.media.encoders.encoder import ALIKE, Chapter, EncoderKind, Quality, QualityName
 from rovix.media.stills import write_png
 from rovix.time import Rate
 
-_QUALITY = 95
+_JPEG: dict[QualityName, int] = {"best": 98, "good": 95, "small": 80}
+"""Of 100, as IJG's libjpeg counts."""
 Write = Callable[[Path, NDArray[np.uint8]], None]
 
 
@@ -46,18 +47,19 @@ class PicturesWriter:
         """The folder goes with what called for it."""
 
 
-def _write_jpeg(path: Path, pixels: NDArray[np.uint8]) -> None:
-    Image.fromarray(pixels[..., [2, 1, 0]]).save(path, "JPEG", quality=_QUALITY, subsampling=0)
+def _write_jpeg(path: Path, pixels: NDArray[np.uint8], quality: int) -> None:
+    Image.fromarray(pixels[..., [2, 1, 0]]).save(path, "JPEG", quality=quality, subsampling=0)
 
 
-def _kind(suffix: str, called: str, write: Write, alpha: bool) -> EncoderKind:
-    begin = partial(PicturesWriter, suffix=suffix, write=write)
-    return EncoderKind(
-        suffix, suffix[1:], called, begin, alpha="full" if alpha else "none", sound=False, folder=True
+_LOSSLESS = (Quality("only", ALIKE, partial(PicturesWriter, suffix=".png", write=write_png)),)
+_BY_NUMBER = tuple(
+    Quality(
+        name, f"{number} of 100",
+        partial(PicturesWriter, suffix=".jpg", write=partial(_write_jpeg, quality=number)),
     )
-
-
+    for name, number in _JPEG.items()
+)  # fmt: skip
 ENCODERS = (
-    _kind(".png", "PNG pictures", write_png, True),
-    _kind(".jpg", "JPEG pictures", _write_jpeg, False),
+    EncoderKind(".png", "png", "PNG pictures", _LOSSLESS, alpha="full", sound=False, folder=True),
+    EncoderKind(".jpg", "jpg", "JPEG pictures", _BY_NUMBER, sound=False, folder=True),
 )

@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from functools import partial
-
-from rovix.media.encoders.container import ContainerWriter, FileForm, SoundForm
-from rovix.media.encoders.encoder import EncoderKind
+from rovix.media.encoders.container import FileForm, SoundForm, opening
+from rovix.media.encoders.encoder import ALIKE, EncoderKind, Quality
 
 _FORM = FileForm("wav", None, SoundForm("pcm_s16le", "s16", 4096))
-ENCODERS = (EncoderKind(".wav", "wav", "WAV", partial(ContainerWriter, form=_FORM), pictures=False),)
+_QUALITIES = (Quality("only", ALIKE, opening(_FORM)),)
+ENCODERS = (EncoderKind(".wav", "wav", "WAV", _QUALITIES, pictures=False),)
