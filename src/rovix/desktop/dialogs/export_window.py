@@ -239,8 +239,8 @@ class ExportWindow(QDialog):
         kind = self.kind
         self.quality.clear()
         for quality in kind.qualities:
-            word = quality.name.capitalize() + ", "
-            self.quality.addItem((word if len(kind.qualities) > 1 else "") + quality.said, quality.name)
+            words = f"{quality.name}, {quality.said}" if len(kind.qualities) > 1 else quality.said
+            self.quality.addItem(words[0].upper() + words[1:], quality.name)
         self.quality.setEnabled(len(kind.qualities) > 1)
         self.quality.show_data(kind.quality().name)
         self._say(self._about(), problem=False)
