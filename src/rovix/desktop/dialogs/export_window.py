@@ -46,22 +46,12 @@ class ExportWindow(QDialog):
         tip = "Where the file, or the folder of pictures, is written."
         self.out = QLineEdit(str(self._proposed()), accessibleName="File", toolTip=tip)
         self.out.editingFinished.connect(self._follow_name)
-        self.form = DropDown(accessibleName="Form", toolTip="What kind of file is written.")
-        for number, kind in enumerate(ENCODERS):
-            self.form.addItem(kind.called, number)
-        self.form.activated.connect(lambda _: self._follow_form())
-        tip = "How well pictures are kept, and the form's own number for it; less is smaller."
-        self.quality = DropDown(accessibleName="Quality", toolTip=tip)
+        self.form, self.quality, self.size_box = self._choices()
         self.alone = QCheckBox("Only the selected layers, over nothing")
         self.alone.setToolTip("A title to be laid over a video elsewhere; sounds stay.")
         self.alone.setEnabled(bool(self._layers()))
         self._browse = QPushButton("Choose…", toolTip="Choose a place and name.")
         self._browse.clicked.connect(self._choose)
-        self.size_box = DropDown(accessibleName="Size", toolTip="Width and height of the video in px.")
-        width, height = document.project.sequence.size
-        for share, said in ((1.0, ""), (2 / 3, ""), (0.5, "half size")):
-            size = (_even(width * share), _even(height * share))
-            self.size_box.addItem(f"{size[0]} × {size[1]} px" + (f", {said}" if said else ""), size)
         self.only_range = QCheckBox(
             "Only the range", toolTip="Export the in and out range instead of everything."
         )
@@ -75,15 +65,34 @@ class ExportWindow(QDialog):
         self.said = QLabel("", objectName="muted", wordWrap=True)
         self.left = QLabel("", objectName="muted")
         self.weight = Weight(self)
-        self.weight.found.connect(lambda said: self.left.setText("" if self.is_running else said))
-        self.quality.activated.connect(lambda _: self._weigh())
-        self.size_box.activated.connect(lambda _: self._weigh())
-        for box in (self.only_range, self.alone):
-            box.toggled.connect(lambda _: self._weigh())
-        document.project_changed.connect(self._weigh)
+        self._follow_choices()
         self._tick = QTimer(self, interval=100)
         self._tick.timeout.connect(self._look)
         self._build()
+
+    def _choices(self) -> tuple[DropDown, DropDown, DropDown]:
+        """Those of form, quality and size."""
+        form = DropDown(accessibleName="Form", toolTip="What kind of file is written.")
+        for number, kind in enumerate(ENCODERS):
+            form.addItem(kind.called, number)
+        form.activated.connect(lambda _: self._follow_form())
+        tip = "How well pictures are kept, and the form's own number for it; less is smaller."
+        quality = DropDown(accessibleName="Quality", toolTip=tip)
+        size_box = DropDown(accessibleName="Size", toolTip="Width and height of the video in px.")
+        width, height = self._document.project.sequence.size
+        for share, said in ((1.0, ""), (2 / 3, ""), (0.5, "half size")):
+            size = (_even(width * share), _even(height * share))
+            size_box.addItem(f"{size[0]} × {size[1]} px" + (f", {said}" if said else ""), size)
+        return form, quality, size_box
+
+    def _follow_choices(self) -> None:
+        """Say how large the file will be, anew whenever something of it changes."""
+        self.weight.found.connect(lambda said: self.left.setText("" if self.is_running else said))
+        for choice in (self.quality, self.size_box):
+            choice.activated.connect(lambda _: self._weigh())
+        for box in (self.only_range, self.alone):
+            box.toggled.connect(lambda _: self._weigh())
+        self._document.project_changed.connect(self._weigh)
 
     def _build(self) -> None:
         grid = QGridLayout()
