@@ -178,6 +178,10 @@ def test_numbered_pictures_replace_older_ones_and_nothing_else(tmp_path):
     assert [item.name for item in sorted(folder.iterdir())] == [f"{n:06d}.jpg" for n in range(24)]
     written(kind, project, tmp_path, Span(0, 5))
     assert len(list(folder.iterdir())) == 5
+    (folder / "000002.png").write_text("another's")
+    with pytest.raises(RovixError, match=r"holds other files, such as 000002\.png"):
+        written(kind, project, tmp_path)
+    (folder / "000002.png").unlink()
     (folder / "notes.txt").write_text("mine")
     with pytest.raises(RovixError, match=r"holds other files, such as notes\.txt"):
         written(kind, project, tmp_path)

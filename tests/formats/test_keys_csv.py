@@ -88,6 +88,8 @@ def test_other_separators_orders_marks_and_missing_columns_are_read(text):
     (",1,3", "Row 2: it needs a channel"),
     ("transform.x,1,", "Row 2: it has no value"),
     ("transform.x,1,nan", "Row 2"),
+    ("transform.x,nan,1", "Row 2: 'nan' under frame"),
+    ("transform.x,inf,1", "Row 2: 'inf' under frame"),
     ("transform.x,1,1e300", "Row 2"),
     ("transform.x,1,#12", "Row 2"),
     ("transform.x,1,2\ntransform.x,1,3", "Two keys of 'transform.x' are on frame 1"),

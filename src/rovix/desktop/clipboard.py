@@ -202,11 +202,7 @@ def copy_keys(document: Document) -> bool:
     clip = clip_by_id(document.project, lead)
     if clip is None:
         return False
-    content = msgspec.json.encode(copied_keys(clip, document.keys.of(clip.id)))
-    data = QMimeData()
-    data.setData(_KEY_KIND, content)
-    data.setText(content.decode())
-    QGuiApplication.clipboard().setMimeData(data)
+    _put(_KEY_KIND, copied_keys(clip, document.keys.of(clip.id)))
     return True
 
 
@@ -216,12 +212,17 @@ def copy_inner_keys(document: Document) -> bool:
     clip = clip_by_id(document.project, document.selected if document.selected in clips else clips[-1])
     if clip is None:
         return False
-    content = msgspec.json.encode(copied_inner_keys(clip, document.inner.of(clip.id)))
+    _put(_INNER_KIND, copied_inner_keys(clip, document.inner.of(clip.id)))
+    return True
+
+
+def _put(kind: str, copied: CopiedKeys | tuple[CopiedChannel, ...]) -> None:
+    """Put keys on the clipboard, as text too."""
+    content = msgspec.json.encode(copied)
     data = QMimeData()
-    data.setData(_INNER_KIND, content)
+    data.setData(kind, content)
     data.setText(content.decode())
     QGuiApplication.clipboard().setMimeData(data)
-    return True
 
 
 def paste_inner(document: Document) -> None:

@@ -39,16 +39,17 @@ def estimate(job: ExportJob, progress: Progress | None = None) -> int:
     """
     parts = list(stretches(job.span))
     kind = encoder_for(job.out, job.codec)
-    with TemporaryDirectory(prefix="rovix-") as folder:
-        outs = [Path(folder) / f"{number}{kind.suffix}" for number in range(len(parts))]
-        for part, out in zip(parts, outs, strict=True):
+    whole = kind.folder or not kind.pictures or parts == [job.span]
+    tried = []
+    for part in parts:
+        with TemporaryDirectory(prefix="rovix-") as folder:
+            out = Path(folder) / f"tried{kind.suffix}"
             export(replace(job, out=out, span=part), 1, progress)
-        if parts == [job.span]:
-            return _bytes(folder_of(outs[0]) if kind.folder else outs[0])
-        if kind.folder or not kind.pictures:
-            tried = [_bytes(folder_of(out) if kind.folder else out) for out in outs]
-            return round(_weighed(tried, job.span.length))
-        return _grown([_measured(out) for out in outs], job.span.length)
+            written = folder_of(out) if kind.folder else out
+            tried.append(_Measured(1, _bytes(written), 0, 0.0, 0.0) if whole else _measured(written))
+    if parts == [job.span]:
+        return round(tried[0].own_bytes)
+    return _grown(tried, job.span.length)
 
 
 def stretches(span: Span) -> Iterator[Span]:

@@ -38,7 +38,7 @@ def export(job: ExportJob, workers: int | None = None, progress: Progress | None
     _check(job)
     kind = encoder_for(job.out, job.codec)
     try:
-        with replacing_folder(folder_of(job.out)) if kind.folder else replacing(job.out) as part:
+        with replacing_folder(folder_of(job.out), kind.suffix) if kind.folder else replacing(job.out) as part:
             _write(job, part, workers or default_workers(), progress or (lambda done, total: None))
     except av.FFmpegError as wrong:
         raise RovixError(f"{job.out.name} could not be encoded: {wrong.strerror}.") from wrong

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+import math
 from collections.abc import Callable, Mapping
 from itertools import pairwise
 from typing import Any
@@ -119,9 +120,12 @@ def _reader(row: Mapping[str, Any], line: int) -> Callable[[str], float | None]:
     def cell(name: str) -> float | None:
         text = str(row.get(name) or "").strip()
         try:
-            return float(text.replace(",", ".")) if text else None
+            value = float(text.replace(",", ".")) if text else None
         except ValueError:
             raise RovixError(f"Row {line}: '{text}' under {name} is no number.") from None
+        if value is not None and not math.isfinite(value):
+            raise RovixError(f"Row {line}: '{text}' under {name} is no number that a key can have.")
+        return value
 
     return cell
 

@@ -12,17 +12,15 @@ from pathlib import Path
 
 from rovix.errors import RovixError
 
-_NUMBERED = re.compile(r"\d{6}\.[a-z]+")
-
 
 @contextmanager
-def replacing_folder(folder: Path) -> Iterator[Path]:
+def replacing_folder(folder: Path, suffix: str) -> Iterator[Path]:
     """Give the name of a folder to make beside `folder`; at the end it takes the final name.
 
-    An older one that holds numbered pictures alone is replaced. When the block raises, it stays and nothing
-    is left beside it. RovixError, before anything is written, where it holds something else.
+    An older one that holds numbered pictures of this suffix alone is replaced. When the block raises, it
+    stays and nothing is left beside it. RovixError, before anything is written, where it holds other files.
     """
-    _check(folder)
+    _check(folder, suffix)
     mark = f"{os.getpid()}-{secrets.token_hex(4)}"
     part = folder.with_name(f".{folder.name}.{mark}.part")
     old = folder.with_name(f".{folder.name}.{mark}.old")
@@ -38,11 +36,11 @@ def replacing_folder(folder: Path) -> Iterator[Path]:
         shutil.rmtree(old, ignore_errors=True)
 
 
-def _check(folder: Path) -> None:
+def _check(folder: Path, suffix: str) -> None:
     if folder.is_file():
         raise RovixError(f"{folder} is a file; the pictures need a folder of that name. Take another name.")
     others = [item.name for item in folder.iterdir()] if folder.is_dir() else []
-    own = next((name for name in others if not _NUMBERED.fullmatch(name)), None)
+    own = next((name for name in others if not re.fullmatch(rf"\d{{6}}{re.escape(suffix)}", name)), None)
     if own is not None:
         raise RovixError(
             f"{folder} holds other files, such as {own}; it was left as it is. Take another name."

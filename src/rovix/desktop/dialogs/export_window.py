@@ -197,7 +197,7 @@ class ExportWindow(QDialog):
         self.said.style().polish(self.said)
 
     def _show_running(self, running: bool) -> None:
-        for widget in (self.out, self._browse, self.form, self.quality, self.size_box, self.start_button):
+        for widget in (self.out, self._browse, self.form, self.size_box, self.start_button):
             widget.setEnabled(not running)
         self.alone.setEnabled(not running and bool(self._layers()))
         self.only_range.setEnabled(not running and has_range(self._document))
