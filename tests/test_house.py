@@ -5,6 +5,7 @@ import pkgutil
 import re
 import subprocess
 import sys
+from collections import Counter
 from pathlib import Path
 
 import pytest
@@ -47,6 +48,12 @@ def test_the_cores_own_tests_run_with_qt_blocked(request):
     assert {path.name for path in (ROOT / "src" / "rovix").iterdir() if (path / "__init__.py").exists()} == {
         *CORE, "desktop", "demo",
     }  # fmt: skip
+
+
+def test_no_two_files_of_tests_have_one_name():
+    """They are modules without packages: of two with one name, the whole run collects neither."""
+    names = Counter(path.name for path in (ROOT / "tests").rglob("test_*.py"))
+    assert [name for name, times in names.items() if times > 1] == []
 
 
 @pytest.mark.parametrize("path", sorted((ROOT / "src" / "rovix").rglob("*.py")), ids=lambda path: path.name)
