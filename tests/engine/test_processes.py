@@ -14,10 +14,9 @@ import pytest
 
 from builders import project_of, title
 from rovix.edit import change_text
-from rovix.engine.crew import Crew
-from rovix.engine.export import export
 from rovix.engine.export_job import ExportJob
 from rovix.engine.picture_service import PictureService
+from rovix.engine.ranges import CrewDrawing
 from rovix.engine.ring import NoRoom, Ring
 from rovix.errors import RovixError
 from rovix.processes import Limits, started
@@ -183,29 +182,10 @@ def test_with_none_at_all_the_picture_says_why(service, tmp_path, little_memory)
     assert "too little shared memory" in service.want(0).error
 
 
-def test_an_export_without_memory_or_whose_drawing_process_dies_says_so(tmp_path, little_memory, monkeypatch):
+def test_drawing_for_an_export_without_memory_says_so(tmp_path, little_memory):
     project = project_of(title("Larkmoor"), size=SIZE)
-    job = ExportJob(project, tmp_path, tmp_path / "a.mp4", Span(0, 60))
     with pytest.raises(RovixError, match="too little shared memory"):
-        export(job, 1)
-    little_memory[0] = 100
-    made = []
-    begin = Crew.__init__
-
-    def noted(crew, *arguments):
-        begin(crew, *arguments)
-        made.append(crew)
-
-    monkeypatch.setattr(Crew, "__init__", noted)
-
-    def kill_at_ten(done, total):
-        if done == 10:
-            for process in made[0]._workers.values():
-                os.kill(process.pid, signal.SIGKILL)
-
-    with pytest.raises(RovixError, match="A drawing process ended unexpectedly; nothing was written"):
-        export(job, 2, kill_at_ten)
-    assert list(tmp_path.iterdir()) == []
+        CrewDrawing(ExportJob(project, tmp_path, tmp_path / "a.mp4", Span(0, 60)), 2)
 
 
 def tell_of_ones_own(connection):

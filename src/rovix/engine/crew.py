@@ -19,7 +19,13 @@ from rovix.processes import started
 from rovix.text.catalogue import use_project_fonts
 
 _LAYER_CACHE = 64 << 20
-_ENDED = "A drawing process ended unexpectedly; nothing was written. Start the export again."
+
+
+class Lost(RovixError):
+    """A process of a crew that has died."""
+
+    def __init__(self) -> None:
+        super().__init__("A drawing process ended unexpectedly; nothing was written. Start the export again.")
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,15 +80,15 @@ class Crew:
         try:
             connection.send((frame, slot))
         except OSError:
-            raise RovixError(_ENDED) from None
+            raise Lost from None
 
     def collect(self) -> list[Drawn]:
-        """Wait until something is drawn. Raises RovixError when a process has died."""
+        """Wait until something is drawn. Raises Lost when a process has died."""
         ready = wait([*self._workers, *(process.sentinel for process in self._workers.values())])
         drawn = []
         for connection in ready:
             if not isinstance(connection, Connection):
-                raise RovixError(_ENDED)
+                raise Lost
             drawn.append(self._received(connection))
             self._idle.append(connection)
         return drawn
@@ -95,7 +101,7 @@ class Crew:
         try:
             drawn = connection.recv()
         except (EOFError, OSError):
-            raise RovixError(_ENDED) from None
+            raise Lost from None
         assert isinstance(drawn, Drawn)
         if drawn.error is not None:
             raise RovixError(f"Frame {drawn.frame} could not be drawn. {drawn.error}")

@@ -1,21 +1,24 @@
-"""Exporting a video: several drawing processes in front of one encoder."""
+"""Exporting a file: ranges of it drawn and encoded, each by itself, then joined."""
 
 from __future__ import annotations
 
-import os
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager, suppress
 from pathlib import Path
+from typing import TypeVar
 
 import av
 
 from rovix.edit.media_list import used_media
-from rovix.engine.crew import Crew
 from rovix.engine.export_job import ExportJob
+from rovix.engine.lanes import Lanes, default_workers, said
+from rovix.engine.ranges import Range, clear, job_key, ranges_of
 from rovix.errors import RovixError
 from rovix.formats import replacing
+from rovix.formats.whole_file import noted_part
 from rovix.formats.whole_folder import replacing_folder
 from rovix.media.encoders import Encoder, encoder_for
-from rovix.media.encoders.encoder import Chapter
+from rovix.media.encoders.encoder import Chapter, Joint
 from rovix.media.library import MediaLibrary
 from rovix.media.mix import Mixer
 from rovix.media.move_sounds import sounds
@@ -24,33 +27,41 @@ from rovix.model.clip_kinds import holds_tracks, is_layer
 from rovix.time import Span, timecode
 
 Progress = Callable[[int, int], None]
-_SPARE_SLOTS = 3
+WriteRanges = Callable[[ExportJob, list[Range], Callable[[int], None]], None]
+"""Writes ranges of a job, and tells how many of their pictures are done; what it tells may raise, to stop."""
+Written = TypeVar("Written", Encoder, Joint)
+_OFTEN = 250  # pictures between two looks, while joining, at whether to go on
 
 
-def export(job: ExportJob, workers: int | None = None, progress: Progress | None = None) -> None:
-    """Write the video; nothing stands under the final name before it is complete.
+def export(
+    job: ExportJob,
+    workers: int | None = None,
+    progress: Progress | None = None,
+    keep: Path | None = None,
+    write: WriteRanges | None = None,
+) -> None:
+    """Write the file; nothing stands under the final name before it is complete.
 
-    `progress` is called with (pictures written, pictures in all). Raise from it, or press Ctrl+C,
-    to stop: what was under the name before is then untouched. The file does not depend on the
-    number of workers. Raises RovixError for an empty span, media that is missing or unreadable,
-    and places that cannot be written to.
+    `progress` is called with (pictures written, pictures in all). Raise from it, or press Ctrl+C, to stop:
+    what was under the name before is then untouched. Ranges are written by `write`, or else by so many
+    `workers` on this machine; the file depends on neither. Those that were written stay in the folder `keep`
+    until all is done, and the same job asked for again goes on from them; without it they go with a stop.
+    Raises RovixError for an empty span, media that is missing or unreadable, and places that cannot be
+    written to.
     """
     _check(job)
-    kind = encoder_for(job.out, job.codec)
+    tell = progress or (lambda done, total: None)
     try:
-        with replacing_folder(folder_of(job.out), kind.suffix) if kind.folder else replacing(job.out) as part:
-            _write(job, part, workers or default_workers(), progress or (lambda done, total: None))
-    except av.FFmpegError as wrong:
-        raise RovixError(f"{job.out.name} could not be encoded: {wrong.strerror}.") from wrong
-    except OSError as wrong:
-        raise RovixError(
-            f"{job.out} could not be written: {wrong.strerror or wrong}. Take another place."
-        ) from wrong
+        with _kept(job, keep) as folder:
+            ranges = ranges_of(job, folder)
+            _write(job, ranges, write or _locally(workers or default_workers()), tell)
+            _put_together(job, ranges, tell)
+    except (av.FFmpegError, OSError) as wrong:
+        raise RovixError(said(wrong, job)) from wrong
 
 
-def default_workers() -> int:
-    """One drawing process per core, at most eight: beyond that the encoder is what takes time."""
-    return max(1, min(8, os.cpu_count() or 1))
+def _locally(workers: int) -> WriteRanges:
+    return lambda job, ranges, told: Lanes(job, workers, told).write(ranges)
 
 
 def _check(job: ExportJob) -> None:
@@ -70,46 +81,80 @@ def _check(job: ExportJob) -> None:
         raise RovixError(f"Media not found: {names}. Put the files back in place, then export again.")
 
 
-def _write(job: ExportJob, part: Path, workers: int, progress: Progress) -> None:
-    sequence = job.project.sequence
-    library = MediaLibrary(job.project, job.base)
+@contextmanager
+def _kept(job: ExportJob, keep: Path | None) -> Iterator[Path]:
+    """The folder of a job's ranges; gone at the end, where it was not asked for before all is done."""
+    if keep is None:
+        with noted_part(job.out) as folder:
+            folder.mkdir()
+            yield folder
+        return
+    key, note = job_key(job), keep / "job"
+    with suppress(OSError):
+        if note.read_text(encoding="utf-8") != key:
+            clear(keep)
+    keep.mkdir(parents=True, exist_ok=True)
+    note.write_text(key, encoding="utf-8")
+    yield keep
+    clear(keep)
+
+
+def _write(job: ExportJob, ranges: list[Range], write: WriteRanges, progress: Progress) -> None:
+    """Have written what is not there."""
+    total, todo = job.span.length, [wanted for wanted in ranges if not wanted.is_there]
+    before = total - sum(wanted.span.length for wanted in todo)
+    if not ranges:
+        return
+    progress(before, total)
+    if todo:
+        write(job, todo, lambda done: progress(before + done, total))
+
+
+def _put_together(job: ExportJob, ranges: list[Range], progress: Progress) -> None:
+    """The file under its final name, all at once."""
     kind = encoder_for(job.out, job.codec)
-    sound = _has_sound(job.project) or not kind.pictures
-    writer = kind.quality(job.quality).begin(part, job.picture_size, sequence.frame_rate, sound)
+    library = MediaLibrary(job.project, job.base)
     try:
-        writer.name_chapters(chapters_of(job))
-        workers = min(workers, job.span.length)
-        if not kind.pictures:
-            _hear(job, writer, library, progress)
-            writer.close()
-            return
-        with Crew(job.project, job.base, job.picture_size, workers, workers + _SPARE_SLOTS) as crew:
-            _feed(job, crew, writer, library, progress)
-        writer.close()
-    except BaseException:
-        writer.abandon()
-        raise
+        with replacing_folder(folder_of(job.out), kind.suffix) if kind.folder else replacing(job.out) as part:
+            if not kind.pictures:
+                _write_sound(job, part, library, progress)
+            elif kind.join is None:
+                ranges[0].path.replace(part)
+            else:
+                rate, sound = job.project.sequence.frame_rate, _has_sound(job.project)
+                with _ended(kind.join(part, ranges[0].path, rate, sound)) as joint:
+                    joint.name_chapters(chapters_of(job))
+                    _join(job, ranges, joint, library, progress)
+    finally:
+        library.close()
 
 
-def _feed(job: ExportJob, crew: Crew, writer: Encoder, library: MediaLibrary, progress: Progress) -> None:
-    """Keep every process busy, and hand the pictures over in order with their sound."""
-    asked, written, waiting = job.span.start, job.span.start, {}
+def _join(
+    job: ExportJob, ranges: list[Range], joint: Joint, library: MediaLibrary, progress: Progress
+) -> None:
+    """The ranges in order, each picture with its sound."""
     mixer = Mixer(job.project.sequence, library.sound, job.project.sequences)
-    progress(0, job.span.length)
-    while written < job.span.end:
-        # A process may run ahead only as far as slots stay free for the frame that is due.
-        while asked < job.span.end and crew.has_room:
-            crew.draw(asked)
-            asked += 1
-        for drawn in crew.collect():
-            waiting[drawn.frame] = drawn.slot
-        while written in waiting:
-            slot = waiting.pop(written)
-            writer.add_picture(crew.ring.slot(slot))
-            crew.release(slot)
-            writer.add_sound(mixer.mix(Span(written, written + 1)))
-            written += 1
-            progress(written - job.span.start, job.span.length)
+    for wanted in ranges:
+        for frame, _ in enumerate(joint.add_range(wanted.path), wanted.span.start):
+            joint.add_sound(mixer.mix(Span(frame, frame + 1)))
+            if frame % _OFTEN == _OFTEN - 1:
+                progress(job.span.length, job.span.length)
+
+
+def _write_sound(job: ExportJob, part: Path, library: MediaLibrary, progress: Progress) -> None:
+    kind, rate = encoder_for(job.out, job.codec), job.project.sequence.frame_rate
+    with _ended(kind.quality(job.quality).begin(part, job.picture_size, rate, True)) as writer:
+        _hear(job, writer, library, progress)
+
+
+@contextmanager
+def _ended(written: Written) -> Iterator[Written]:
+    try:
+        yield written
+        written.close()
+    except BaseException:
+        written.abandon()
+        raise
 
 
 def _hear(job: ExportJob, writer: Encoder, library: MediaLibrary, progress: Progress) -> None:

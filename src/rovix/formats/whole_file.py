@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import re
 import secrets
+import shutil
 from collections.abc import Iterator
 from contextlib import contextmanager, suppress
 from pathlib import Path
@@ -24,6 +25,19 @@ def replacing(path: Path) -> Iterator[Path]:
     """
     path = Path(os.path.realpath(path))
     _clear_left_over(path)
+    with noted_part(path) as part:
+        yield part
+        _keep_mode(path, part)
+        with part.open("rb+") as written:
+            os.fsync(written.fileno())
+        part.replace(path)
+        _sync_folder(path.parent)
+
+
+@contextmanager
+def noted_part(path: Path) -> Iterator[Path]:
+    """Give a path beside `path` for a file or folder that is gone at the end, and after a crash with the next
+    start of the application."""
     part = path.with_name(f".{path.name}.{os.getpid()}-{secrets.token_hex(4)}.part")
     note = _begun_folder() / part.name
     with suppress(OSError):  # not worth failing for: it only helps to tidy up after a crash
@@ -31,15 +45,17 @@ def replacing(path: Path) -> Iterator[Path]:
         note.symlink_to(part)
     try:
         yield part
-        _keep_mode(path, part)
-        with part.open("rb+") as written:
-            os.fsync(written.fileno())
-        part.replace(path)
-        _sync_folder(path.parent)
     finally:
-        part.unlink(missing_ok=True)
+        _remove(part)
         with suppress(OSError):
             note.unlink()
+
+
+def _remove(path: Path) -> None:
+    if path.is_dir() and not path.is_symlink():
+        shutil.rmtree(path, ignore_errors=True)
+    else:
+        path.unlink(missing_ok=True)
 
 
 def write_whole(path: Path, data: bytes) -> None:
@@ -78,7 +94,7 @@ def clear_begun() -> None:
             part = note.readlink()
             if part.parent.is_dir():
                 with suppress(OSError):
-                    part.unlink(missing_ok=True)
+                    _remove(part)
                     note.unlink()
 
 
@@ -93,8 +109,7 @@ def _clear(folder: Path, pattern: str, name: str | None) -> None:
     for other in folder.glob(pattern):
         match = _LEFT_OVER.fullmatch(other.name)
         if match and name in (None, match["name"]) and not _is_running(int(match["process"])):
-            with suppress(FileNotFoundError):
-                other.unlink()
+            _remove(other)
 
 
 def _escaped(name: str) -> str:

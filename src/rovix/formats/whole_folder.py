@@ -11,6 +11,7 @@ from contextlib import contextmanager
 from pathlib import Path
 
 from rovix.errors import RovixError
+from rovix.formats.whole_file import noted_part
 
 
 @contextmanager
@@ -21,16 +22,14 @@ def replacing_folder(folder: Path, suffix: str) -> Iterator[Path]:
     stays and nothing is left beside it. RovixError, before anything is written, where it holds other files.
     """
     _check(folder, suffix)
-    mark = f"{os.getpid()}-{secrets.token_hex(4)}"
-    part = folder.with_name(f".{folder.name}.{mark}.part")
-    old = folder.with_name(f".{folder.name}.{mark}.old")
+    old = folder.with_name(f".{folder.name}.{os.getpid()}-{secrets.token_hex(4)}.old")
     try:
-        yield part
-        if folder.exists():
-            folder.rename(old)
-        part.rename(folder)
+        with noted_part(folder) as part:
+            yield part
+            if folder.exists():
+                folder.rename(old)
+            part.rename(folder)
     finally:
-        shutil.rmtree(part, ignore_errors=True)
         if old.exists() and not folder.exists():
             old.rename(folder)
         shutil.rmtree(old, ignore_errors=True)

@@ -11,12 +11,12 @@ from typing import Any
 
 import av
 import numpy as np
-from av import AudioFrame, VideoFrame
+from av import VideoFrame
 from av.video.reformatter import ColorPrimaries, ColorRange, Colorspace, ColorTrc, VideoReformatter
 from numpy.typing import NDArray
 
 from rovix.media.encoders.encoder import Begin, Chapter, Quality, QualityName
-from rovix.media.samples import SAMPLE_RATE
+from rovix.media.encoders.sound_track import SoundForm, SoundTrack
 from rovix.media.stills import straight
 from rovix.time import Rate
 
@@ -26,7 +26,8 @@ class PictureForm:
     """How pictures are coded: by which `codec`, as `pixels` of which kind; `options` go to the encoder.
 
     Pixels of YUV are BT.709 in limited range and tagged so. With `alpha` colours go in straight. `tag` is
-    the four letters by which a file names its codec where the usual ones will not do.
+    the four letters by which a file names its codec where the usual ones will not do. `threads` is how many
+    the encoder has, where what it writes depends on that.
     """
 
     codec: str
@@ -35,20 +36,11 @@ class PictureForm:
     alpha: bool = False
     tag: str = ""
     metadata: Mapping[str, str] = field(default_factory=dict)
+    threads: int = 0
 
     def at(self, **options: str) -> PictureForm:
         """The same with other options for the encoder."""
         return replace(self, options={**self.options, **options})
-
-
-@dataclass(frozen=True, slots=True)
-class SoundForm:
-    """How sound is coded: by which `codec`, as which `format`, so many in a `block`, bits a second."""
-
-    codec: str
-    format: str
-    block: int
-    bit_rate: int | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -78,22 +70,18 @@ def opening(form: FileForm) -> Begin:
     return partial(ContainerWriter, form=form)
 
 
-class ContainerWriter:
-    """Writes one file of a form.
+class OpenFile:
+    """A file of a form that is being written: its chapters, its sound (48 kHz stereo), its end."""
 
-    Pictures go in in order, sound (48 kHz stereo) beside them in stretches of any length; :meth:`close`
-    ends the file. Each picture's time is its number over the rate, so that rounding never adds up.
-    """
-
-    def __init__(self, path: Path, size: tuple[int, int], rate: Rate, sound: bool, form: FileForm) -> None:
+    def __init__(self, path: Path, form: FileForm) -> None:
         self._form = form
         self._container = av.open(str(path), "w", format=form.format, options=dict(form.options))
-        self._video = video_stream(self._container, size, rate, form.picture) if form.picture else None
-        self._sound = _sound_stream(self._container, form.sound) if sound and form.sound else None
-        self._step = 1 / rate.fraction
-        self._frames = self._samples = 0
-        self._reformatter = VideoReformatter()
-        self._waiting = np.zeros((0, 2), dtype=np.float32)
+        self._sound: SoundTrack | None = None
+
+    def _begin_sound(self, sound: bool) -> None:
+        """After the stream of pictures, which is the first."""
+        if sound and self._form.sound:
+            self._sound = SoundTrack(self._container, self._form.sound)
 
     def name_chapters(self, chapters: Sequence[Chapter]) -> None:
         """Where the form has chapters they are named before the first picture."""
@@ -108,6 +96,37 @@ class ContainerWriter:
         ]  # fmt: skip
         self._container.set_chapters(made)
 
+    def add_sound(self, samples: NDArray[np.float32]) -> None:
+        """The next samples (n, 2); beyond full scale they are cut off."""
+        if self._sound is not None:
+            self._sound.add(samples)
+
+    def close(self) -> None:
+        """Write what is left and end the file."""
+        if self._sound is not None:
+            self._sound.end()
+        self._container.close()
+
+    def abandon(self) -> None:
+        """Let go of the file as it is."""
+        self._container.close()
+
+
+class ContainerWriter(OpenFile):
+    """Writes one file of a form.
+
+    Pictures go in in order, sound beside them in stretches of any length; :meth:`close` ends the file. Each
+    picture's time is its number over the rate, so that rounding never adds up.
+    """
+
+    def __init__(self, path: Path, size: tuple[int, int], rate: Rate, sound: bool, form: FileForm) -> None:
+        super().__init__(path, form)
+        self._video = video_stream(self._container, size, rate, form.picture) if form.picture else None
+        self._begin_sound(sound)
+        self._step = 1 / rate.fraction
+        self._frames = 0
+        self._reformatter = VideoReformatter()
+
     def add_picture(self, pixels: NDArray[np.uint8]) -> None:
         """The next picture: (height, width, 4) premultiplied BGRA."""
         form = self._form.picture
@@ -118,47 +137,11 @@ class ContainerWriter:
         self._frames += 1
         self._container.mux(self._video.encode(frame))
 
-    def add_sound(self, samples: NDArray[np.float32]) -> None:
-        """The next samples (n, 2); beyond full scale they are cut off."""
-        if self._sound is None or self._form.sound is None:
-            return
-        self._waiting = np.concatenate([self._waiting, np.clip(samples, -1, 1)])
-        while len(self._waiting) >= self._form.sound.block:
-            self._encode_sound(self._form.sound.block)
-
     def close(self) -> None:
         """Write what is left and end the file."""
-        if self._sound is not None:
-            if len(self._waiting):
-                self._encode_sound(len(self._waiting))
-            self._container.mux(self._sound.encode(None))
         if self._video is not None:
             self._container.mux(self._video.encode(None))
-        self._container.close()
-
-    def abandon(self) -> None:
-        """Let go of the file as it is."""
-        self._container.close()
-
-    def _encode_sound(self, count: int) -> None:
-        assert self._sound is not None
-        assert self._form.sound is not None
-        block, self._waiting = self._waiting[:count], self._waiting[count:]
-        frame = _as_samples(block, self._form.sound.format)
-        frame.sample_rate, frame.pts = SAMPLE_RATE, self._samples
-        frame.time_base = Fraction(1, SAMPLE_RATE)
-        self._samples += count
-        self._container.mux(self._sound.encode(frame))
-
-
-def _as_samples(block: NDArray[np.float32], kind: str) -> AudioFrame:
-    if kind == "fltp":
-        return AudioFrame.from_ndarray(np.ascontiguousarray(block.T), format=kind, layout="stereo")
-    if kind == "flt":
-        return AudioFrame.from_ndarray(block.reshape(1, -1), format=kind, layout="stereo")
-    # Full scale both ways is the same number of steps, as IEC 61606-1 counts it.
-    whole = np.rint(block.astype(np.float64) * 32767).astype(np.int16)
-    return AudioFrame.from_ndarray(whole.reshape(1, -1), format="s16", layout="stereo")
+        super().close()
 
 
 def as_coded(pixels: NDArray[np.uint8], kind: str, reformatter: VideoReformatter) -> VideoFrame:
@@ -185,19 +168,11 @@ def video_stream(
     stream = container.add_stream(form.codec, rate=rate.fraction, options=dict(form.options))
     stream.width, stream.height, stream.pix_fmt = *size, form.pixels
     context: Any = stream.codec_context
-    context.time_base = 1 / rate.fraction
+    context.time_base, context.thread_count = 1 / rate.fraction, form.threads
     if form.pixels.startswith("yuv"):
         context.colorspace, context.color_range = Colorspace.ITU709, ColorRange.MPEG
         context.color_primaries, context.color_trc = ColorPrimaries.BT709, ColorTrc.BT709
     if form.tag:
         context.codec_tag = form.tag
     stream.metadata.update(form.metadata)
-    return stream
-
-
-def _sound_stream(container: av.container.OutputContainer, form: SoundForm) -> Any:
-    stream = container.add_stream(form.codec, rate=SAMPLE_RATE, layout="stereo")
-    context: Any = stream.codec_context
-    if form.bit_rate is not None:
-        context.bit_rate = form.bit_rate
     return stream

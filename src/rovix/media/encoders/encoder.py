@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
@@ -43,9 +43,30 @@ class Encoder(Protocol):
         """Let go of the file as it is."""
 
 
+class Joint(Protocol):
+    """A file, or folder, made of ranges that are encoded already, in their order, with sound beside them."""
+
+    def name_chapters(self, chapters: Sequence[Chapter]) -> None:
+        """As those of an encoder."""
+
+    def add_range(self, path: Path) -> Iterator[None]:
+        """The next range, a picture at a time; what it was read from may be gone afterwards."""
+
+    def add_sound(self, samples: NDArray[np.float32]) -> None:
+        """The next samples (n, 2); beyond full scale they are cut off."""
+
+    def close(self) -> None:
+        """Write what is left and end the file."""
+
+    def abandon(self) -> None:
+        """Let go of the file as it is."""
+
+
 Alpha = Literal["none", "one bit", "full"]
 QualityName = Literal["best", "good", "small", "only"]
 Begin = Callable[[Path, tuple[int, int], Rate, bool], Encoder]
+Join = Callable[[Path, Path, Rate, bool], Joint]
+"""Begins what is joined, like a first range, of a rate, with sound or without."""
 ALIKE = "lossless"
 """What a quality is said to be where nothing is lost."""
 
@@ -67,7 +88,8 @@ class EncoderKind:
     `even` sizes only where colours are halved; `alpha` is what it keeps of transparency; `sound` says
     whether it has any, `pictures` whether it has those; `folder` that it is many files in one folder;
     `fastest` the most pictures a second. Of its `qualities`, best first, "good" is taken if none is asked
-    for, else the first. The first kind of a suffix is what a name alone asks for.
+    for, else the first. The first kind of a suffix is what a name alone asks for. Ranges that were encoded
+    by themselves are put together by `join`, without encoding again; a kind that has none is encoded in one.
     """
 
     suffix: str
@@ -80,6 +102,7 @@ class EncoderKind:
     sound: bool = True
     folder: bool = False
     fastest: float | None = None
+    join: Join | None = None
 
     def quality(self, name: str | None = None) -> Quality:
         """The one of a name, or what is taken without; RovixError, with those there are, for any other."""

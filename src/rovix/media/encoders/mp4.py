@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
-from rovix.media.encoders.container import FileForm, PictureForm, SoundForm, by_factor
+from rovix.media.encoders.container import FileForm, PictureForm, by_factor
 from rovix.media.encoders.encoder import EncoderKind
+from rovix.media.encoders.joined import joining
+from rovix.media.encoders.sound_track import SoundForm
 
 # Measured: with its macroblock tree x264 gives other bits for the same pictures under load, even on one
-# thread; a file must not depend on what else the machine does.
-H264 = PictureForm("libx264", "yuv420p", {"preset": "veryfast", "x264-params": "mbtree=0"})
+# thread; a file must not depend on what else the machine does. Nor on how many cores it has: x264 cuts
+# pictures into as many slices.
+H264 = PictureForm("libx264", "yuv420p", {"preset": "veryfast", "x264-params": "mbtree=0"}, threads=1)
 # What players of one maker ask for: by its usual letters they show nothing.
 H265 = PictureForm(
     "libx265", "yuv420p",
@@ -21,6 +24,10 @@ def _form(picture: PictureForm) -> FileForm:
 
 
 ENCODERS = (
-    EncoderKind(".mp4", "h264", "MP4, H.264", by_factor(_form(H264), 12, 16, 22), even=True),
-    EncoderKind(".mp4", "h265", "MP4, H.265", by_factor(_form(H265), 16, 20, 26), even=True),
+    EncoderKind(
+        ".mp4", "h264", "MP4, H.264", by_factor(_form(H264), 12, 16, 22), even=True, join=joining(_form(H264))
+    ),
+    EncoderKind(
+        ".mp4", "h265", "MP4, H.265", by_factor(_form(H265), 16, 20, 26), even=True, join=joining(_form(H265))
+    ),
 )

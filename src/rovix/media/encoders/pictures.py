@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from functools import partial
 from pathlib import Path
 
@@ -47,6 +47,33 @@ class PicturesWriter:
         """The folder goes with what called for it."""
 
 
+class JoinedFolder:
+    """A folder of numbered pictures from such folders, whose pictures are moved into it."""
+
+    def __init__(self, folder: Path, like: Path, rate: Rate, sound: bool) -> None:
+        folder.mkdir()
+        self._folder, self._count = folder, 0
+
+    def name_chapters(self, chapters: Sequence[Chapter]) -> None:
+        """They have none."""
+
+    def add_range(self, path: Path) -> Iterator[None]:
+        """The next range, a picture at a time."""
+        for file in sorted(path.iterdir()):
+            file.rename(self._folder / f"{self._count:06d}{file.suffix}")
+            self._count += 1
+            yield
+
+    def add_sound(self, samples: NDArray[np.float32]) -> None:
+        """They have none."""
+
+    def close(self) -> None:
+        """All are there."""
+
+    def abandon(self) -> None:
+        """The folder goes with what called for it."""
+
+
 def _write_jpeg(path: Path, pixels: NDArray[np.uint8], quality: int) -> None:
     Image.fromarray(pixels[..., [2, 1, 0]]).save(path, "JPEG", quality=quality, subsampling=0)
 
@@ -60,6 +87,8 @@ _BY_NUMBER = tuple(
     for name, number in _JPEG.items()
 )  # fmt: skip
 ENCODERS = (
-    EncoderKind(".png", "png", "PNG pictures", _LOSSLESS, alpha="full", sound=False, folder=True),
-    EncoderKind(".jpg", "jpg", "JPEG pictures", _BY_NUMBER, sound=False, folder=True),
+    EncoderKind(
+        ".png", "png", "PNG pictures", _LOSSLESS, alpha="full", sound=False, folder=True, join=JoinedFolder
+    ),
+    EncoderKind(".jpg", "jpg", "JPEG pictures", _BY_NUMBER, sound=False, folder=True, join=JoinedFolder),
 )

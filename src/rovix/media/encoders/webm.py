@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import os
 
-from rovix.media.encoders.container import FileForm, PictureForm, SoundForm, by_factor
+from rovix.media.encoders.container import FileForm, PictureForm, by_factor
 from rovix.media.encoders.encoder import EncoderKind
+from rovix.media.encoders.joined import joining
+from rovix.media.encoders.sound_track import SoundForm
 
 # Hidden reference frames cannot carry alpha.
 VP9 = PictureForm(
@@ -20,10 +22,16 @@ OPUS = SoundForm("libopus", "flt", 960, 160_000)
 
 
 def _form(picture: PictureForm) -> FileForm:
-    return FileForm("webm", picture, OPUS, chapters=True)
+    # Else each file has numbers of chance in it, and no two are alike.
+    return FileForm("webm", picture, OPUS, {"fflags": "+bitexact"}, chapters=True)
 
 
 ENCODERS = (
-    EncoderKind(".webm", "vp9", "WebM, VP9", by_factor(_form(VP9), 2, 6, 20), even=True, alpha="full"),
-    EncoderKind(".webm", "av1", "WebM, AV1", by_factor(_form(AV1), 20, 28, 38), even=True),
-)
+    EncoderKind(
+        ".webm", "vp9", "WebM, VP9", by_factor(_form(VP9), 2, 6, 20), even=True, alpha="full",
+        join=joining(_form(VP9)),
+    ),
+    EncoderKind(
+        ".webm", "av1", "WebM, AV1", by_factor(_form(AV1), 20, 28, 38), even=True, join=joining(_form(AV1))
+    ),
+)  # fmt: skip
