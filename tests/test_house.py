@@ -46,7 +46,7 @@ def test_the_cores_own_tests_run_with_qt_blocked(request):
     folders = {path.name for path in (ROOT / "tests").iterdir() if any(path.glob("test_*.py"))}
     assert folders == {*CORE, "desktop", "cli"}, "every folder is the core's or the window's"
     assert {path.name for path in (ROOT / "src" / "rovix").iterdir() if (path / "__init__.py").exists()} == {
-        *CORE, "desktop", "demo",
+        *CORE, "desktop", "demo", "cli",
     }  # fmt: skip
 
 

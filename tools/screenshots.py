@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import tempfile
+from collections.abc import Callable
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
@@ -20,6 +21,7 @@ from PySide6.QtWidgets import QScrollArea, QSplitter, QWidget
 from rovix.demo.scripts import contact_sheet
 from rovix.desktop.app import make_application, make_window
 from rovix.desktop.dialogs.captions_window import CaptionsWindow
+from rovix.desktop.dialogs.export_window import ExportWindow
 from rovix.desktop.dialogs.finder import Finder
 from rovix.desktop.window import Window
 from rovix.edit import change_move, change_text, change_transform
@@ -28,6 +30,7 @@ from rovix.edit.tree import replace, replace_clip
 from rovix.exchange import CAPTION_FORMATS
 from rovix.exchange.captions import read_captions
 from rovix.model import Key, Keys, MotionPath, PathKey, Plain, Project
+from rovix.model.delivery import Delivery
 from rovix.model.effects.blur import Blur
 from rovix.model.effects.echo_trail import EchoTrail
 from rovix.model.effects.fill_sweep import FillSweep
@@ -413,16 +416,38 @@ def _export(window: Window) -> None:
     with tempfile.TemporaryDirectory() as folder:
         export = window.open_export()
         export.out.setText(str(Path(folder) / "kite-day.mp4"))
-        export.size_box.setCurrentIndex(2)
-        export.start()
-        for _ in range(600):
-            QTest.qWait(50)
-            if export.bar.value() > 40:
-                break
+        _some_exports(export, Path(folder))
+        _wait(lambda: (at := window.exports.at_work) is not None and at.done > 140 and bool(at.left))
         export.out.setText("~/Videos/larkmoor-kite-day.mp4")
+        _wait(lambda: export.left.text().startswith("About"))
         _save(export, "export")
-        export.stop()
+        for item in list(window.exports.items):
+            window.exports.remove(item)
         export.hide()
+
+
+def _some_exports(export: ExportWindow, folder: Path) -> None:
+    """One that is done, one at work, two that wait, one of them paused."""
+    exports = export._exports
+    for name, codec, size in (
+        ("kite-day-words.wav", "wav", None), ("kite-day.mp4", "h264", (1280, 720)),
+        ("kite-day-for-the-editor.mov", "prores-4444", None), ("kite-day-small.webm", "av1", (640, 360)),
+    ):  # fmt: skip
+        export.out.setText(str(folder / name))
+        export.choices.show_how(Delivery(size, codec))
+        export.start()
+        if codec == "wav":
+            _wait(lambda: exports.items[0].state == "done")
+    exports.pause(exports.items[3])
+    export.choices.show_how(Delivery(codec="h264", quality="good", loudness=-14.0))
+
+
+def _wait(until: Callable[[], bool]) -> None:
+    for _ in range(1200):
+        if until():
+            return
+        QTest.qWait(50)
+    raise RuntimeError("what was to be shown did not come")
 
 
 if __name__ == "__main__":

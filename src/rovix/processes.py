@@ -50,14 +50,17 @@ def started(
 ) -> tuple[BaseProcess, Connection]:
     """A new process that does `work(connection, *arguments)`, and our end of its connection.
 
-    Work that this process has no need to import is named, as 'module:function'.
+    Work that this process has no need to import is named, as 'module:function'. It yields to others as
+    much as this one does, though it is forked from the server.
     It ignores Ctrl+C, which goes to the whole group: whoever started it decides when it ends.
     """
     warm_up()
     context = multiprocessing.get_context("forkserver")
     ours, theirs = context.Pipe()
     server = _server()._forkserver_address
-    process = context.Process(target=_begin, args=(server, work, theirs, limits, arguments), daemon=True)
+    process = context.Process(
+        target=_begin, args=(server, os.nice(0), work, theirs, limits, arguments), daemon=True
+    )
     with _without_main():
         process.start()
     theirs.close()
@@ -66,6 +69,7 @@ def started(
 
 def _begin(
     server: str,
+    niceness: int,
     work: Callable[..., None] | str,
     connection: Connection,
     limits: Limits | None,
@@ -75,6 +79,7 @@ def _begin(
     # Daemons may have no processes of their own; ours may, and these end with the pipe to them.
     multiprocessing.process.current_process()._config["daemon"] = False  # type: ignore[attr-defined]
     _share(server)
+    os.nice(max(0, niceness - os.nice(0)))
     if limits is not None:
         _limit(limits)
     (_named(work) if isinstance(work, str) else work)(connection, *arguments)

@@ -183,3 +183,17 @@ def test_captions_go_in_and_come_out(tmp_path):
     assert run("captions-in", "demo", str(captions), str(made), "--like", "nobody").exit_code == 1
     assert run("captions-in", "demo", str(tmp_path / "gone.srt"), str(made)).exit_code == 1
     assert run("captions-out", "demo", str(tmp_path / "a.txt")).exit_code == 2
+
+
+def test_a_timeline_goes_out_and_comes_in_whole(tmp_path):
+    out = run("timeline-out", "demo", tmp_path / "cut.otio")
+    assert out.exit_code == 0
+    assert "generators" in out.stderr
+    assert run("timeline-in", tmp_path / "cut.otio", tmp_path / "b.rovix").exit_code == 0
+    back = read_project(tmp_path / "b.rovix")
+    assert back.sequence.length == 480
+    assert run("check-file", tmp_path / "b.rovix").exit_code == 0
+    again = run("timeline-in", tmp_path / "cut.otio", tmp_path / "b.rovix")
+    assert again.exit_code == 1
+    assert "exists already" in again.stderr
+    assert run("timeline-out", "demo", tmp_path / "cut.xml").exit_code == 2

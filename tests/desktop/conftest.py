@@ -60,7 +60,9 @@ class BlankCards(LocalPictures):
 def make_test_window(qapp, tmp_path, monkeypatch):
     """Makes windows and shuts them down; state and settings go to the test's own folder."""
     monkeypatch.setattr("rovix.desktop.recovery.user_state_path", lambda *_, **__: tmp_path)
-    monkeypatch.setattr("rovix.desktop.shelf.shelf.user_data_path", lambda *_, **__: tmp_path)
+    monkeypatch.setattr("rovix.desktop.exports.user_state_path", lambda *_, **__: tmp_path)
+    for module in ("shelf.shelf", "window_dialogs"):
+        monkeypatch.setattr(f"rovix.desktop.{module}.user_data_path", lambda *_, **__: tmp_path)
     # Windows that wait for an answer are left at once; tests that need one give it.
     monkeypatch.setattr(SequenceSettings, "exec", lambda self: False)
     # The system's own dialogs would wait for ever.

@@ -1,5 +1,7 @@
 """Every command, run from the one table; and the flows of files."""
 
+from collections import Counter
+
 import msgspec
 import pytest
 from PySide6.QtCore import QMimeData, QPointF, Qt, QUrl
@@ -49,6 +51,11 @@ def test_what_cannot_be_done_now_does_nothing(window):
     assert len(idle) > 30
     for item in COMMANDS:
         assert not item.shortcut or not QKeySequence(item.shortcut).isEmpty(), item.id
+
+
+def test_no_two_commands_have_one_id():
+    ids = Counter(item.id for item in COMMANDS)
+    assert [identity for identity, times in ids.items() if times > 1] == []
 
 
 def test_undo_and_redo_say_what(window):

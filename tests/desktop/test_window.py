@@ -101,12 +101,11 @@ def test_the_whole_story(make_test_window, tmp_path):
 
     export = window.open_export()
     export.out.setText(str(tmp_path / "kites.mp4"))
-    export.size_box.setCurrentIndex(2)
+    export.choices.size.setCurrentIndex(2)
     QTest.mouseClick(export.start_button, LEFT)
-    assert export.is_running
+    assert window.exports.left == 1
     document.do("Retype while exporting", lambda p: change_text(p, "big", content="Meanwhile"))
-    assert wait_for(lambda: not export.is_running, 120_000)
-    assert "is ready" in export.said.text()
+    assert wait_for(lambda: window.exports.items[0].state == "done", 120_000)
     with av.open(str(tmp_path / "kites.mp4")) as container:
         frames = [frame.to_ndarray(format="bgr24") for frame in container.decode(video=0)]
     assert len(frames) == 90
@@ -547,22 +546,6 @@ def test_a_save_that_fails_says_so_and_loses_nothing(window, tmp_path):
     assert not window.document.save(tmp_path / "none" / "a.rovix")
     assert window.document.history.is_changed
     assert "could not be saved" in message_text(window)
-
-
-def test_an_export_is_cancelled_without_a_trace(make_test_window, tmp_path, qapp):
-    window = make_test_window()
-    export = window.open_export()
-    export.out.setText(str(tmp_path / "a.mp4"))
-    export.start()
-    QTest.qWait(300)
-    QTest.mouseClick(export.cancel_button, LEFT)
-    assert wait_for(lambda: not export.is_running, 120_000)
-    assert "Stopped" in export.said.text() or "ready" in export.said.text()
-    assert not list(tmp_path.glob(".*.part"))
-    export.out.setText(str(tmp_path / "a.avi"))
-    export.start()
-    assert wait_for(lambda: not export.is_running, 120_000)
-    assert "should end in one of .mp4" in export.said.text()
 
 
 def test_the_profile_is_the_motion_that_describe_gives(window):

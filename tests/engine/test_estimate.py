@@ -11,6 +11,7 @@ from rovix.engine.export import export, folder_of
 from rovix.engine.export_job import ExportJob
 from rovix.errors import RovixError
 from rovix.media.encoders import ENCODERS
+from rovix.model.delivery import Delivery
 from rovix.motion.ready_moves import ready_moves, rise_and_fade
 from rovix.time import Span
 
@@ -25,7 +26,7 @@ def moving(length):
 
 def job_of(kind, folder, length, quality=None):
     out = folder / f"made{kind.suffix}"
-    return ExportJob(moving(length), folder, out, Span(0, length), None, kind.codec, quality)
+    return ExportJob(moving(length), folder, out, Span(0, length), Delivery(None, kind.codec, quality))
 
 
 def size_of(kind, job):

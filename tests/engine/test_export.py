@@ -25,7 +25,8 @@ from rovix.engine.unsaved_work import tidy
 from rovix.errors import RovixError
 from rovix.formats import write_project
 from rovix.media.encoders.container import as_coded
-from rovix.model import Media, StillClip
+from rovix.model import FootageClip, Media, StillClip
+from rovix.model.delivery import Delivery
 from rovix.motion.ready_moves import wave
 from rovix.time import Span
 
@@ -92,7 +93,7 @@ def test_rate_size_range_and_sound_are_what_was_asked(tmp_path, rate, demo):
     tree = demo.tree
     tree = replace(tree, sequences=(replace(tree.sequence, rate=rate),))
     out = tmp_path / "a.mp4"
-    export(ExportJob(tree, DEMO_PROJECT.parent, out, Span(10, 21), SMALL), workers=2)
+    export(ExportJob(tree, DEMO_PROJECT.parent, out, Span(10, 21), Delivery(SMALL)), workers=2)
     with av.open(str(out)) as container:
         video = container.streams.video[0]
         assert video.average_rate == Fraction(rate)
@@ -108,7 +109,7 @@ def test_the_file_does_not_depend_on_the_number_of_workers(tmp_path, demo):
     files = []
     for workers in (1, 2, 3):
         out = tmp_path / f"{workers}.mp4"
-        export(ExportJob(demo.tree, demo.base, out, Span(12, 40), SMALL), workers)
+        export(ExportJob(demo.tree, demo.base, out, Span(12, 40), Delivery(SMALL)), workers)
         files.append(file_digest(out))
     assert len(set(files)) == 1
 
@@ -139,14 +140,14 @@ def test_stopping_leaves_nothing_under_the_final_name(tmp_path, demo):
             raise KeyboardInterrupt
 
     with pytest.raises(KeyboardInterrupt):
-        export(ExportJob(demo.tree, demo.base, out, Span(0, 60), SMALL), 2, stop)
+        export(ExportJob(demo.tree, demo.base, out, Span(0, 60), Delivery(SMALL)), 2, stop)
     assert out.read_bytes() == b"before"
     assert os.listdir(tmp_path) == ["a.mp4"]
 
 
 def test_progress_counts_every_picture(tmp_path, demo):
     seen = []
-    job = ExportJob(demo.tree, demo.base, tmp_path / "a.mp4", Span(0, 6), SMALL)
+    job = ExportJob(demo.tree, demo.base, tmp_path / "a.mp4", Span(0, 6), Delivery(SMALL))
     export(job, 2, lambda done, total: seen.append((done, total)))
     assert seen == [(n, 6) for n in range(7)]
 
@@ -165,11 +166,26 @@ def test_progress_counts_every_picture(tmp_path, demo):
 def test_what_cannot_be_exported_is_said_in_a_sentence(tmp_path, demo, changes, said):
     fields = {"out": "a.mp4", "base": str(demo.base), "span": Span(0, 5), "size": SMALL} | changes
     job = ExportJob(
-        demo.tree, tmp_path / fields["base"], tmp_path / fields["out"], fields["span"], fields["size"]
+        demo.tree,
+        tmp_path / fields["base"],
+        tmp_path / fields["out"],
+        fields["span"],
+        Delivery(fields["size"]),
     )
     with pytest.raises(RovixError, match=said):
         export(job, 1)
     assert os.listdir(tmp_path) == []
+
+
+def test_footage_of_high_dynamic_range_is_refused_where_it_is_used(tmp_path):
+    (tmp_path / "sun.mov").write_bytes(b"never opened")
+    media = Media(id="m", path="sun.mov", kind="footage", width=64, height=36, length=1.0, transfer="HLG")
+    project = project_of(FootageClip(id="c", media="m", length=5), media=(media,))
+    with pytest.raises(RovixError, match=r"high dynamic range .*sun\.mov \(HLG\)\. Convert it"):
+        export(ExportJob(project, tmp_path, tmp_path / "a.mp4", Span(0, 5), Delivery(SMALL)), 1)
+    export(
+        ExportJob(project_of(title(length=2), media=(media,)), tmp_path, tmp_path / "a.mp4", Span(0, 2)), 1
+    )
 
 
 def test_a_picture_that_cannot_be_read_stops_the_export_by_name(tmp_path):
@@ -177,11 +193,13 @@ def test_a_picture_that_cannot_be_read_stops_the_export_by_name(tmp_path):
     media = Media(id="bad", path="bad.png", kind="still", width=10, height=10)
     project = project_of(StillClip(id="c", media="bad", length=5), media=(media,))
     with pytest.raises(RovixError, match=r"Frame 0 could not be drawn. bad\.png"):
-        export(ExportJob(project, tmp_path, tmp_path / "a.mp4", Span(0, 5), SMALL), 1)
+        export(ExportJob(project, tmp_path, tmp_path / "a.mp4", Span(0, 5), Delivery(SMALL)), 1)
 
 
 def test_a_project_without_sound_gives_a_file_without_sound(tmp_path):
-    export(ExportJob(project_of(title(length=3)), tmp_path, tmp_path / "a.mp4", Span(0, 3), SMALL), 1)
+    export(
+        ExportJob(project_of(title(length=3)), tmp_path, tmp_path / "a.mp4", Span(0, 3), Delivery(SMALL)), 1
+    )
     with av.open(str(tmp_path / "a.mp4")) as container:
         assert len(container.streams.audio) == 0
 

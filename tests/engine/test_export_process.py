@@ -5,13 +5,14 @@ import pytest
 from builders import project_of, title
 from rovix.engine.export_job import ExportJob
 from rovix.engine.export_process import ExportProcess
+from rovix.model.delivery import Delivery
 from rovix.motion.ready_moves import wave
 from rovix.time import Span
 
 
 def job(folder, length=6, name="a.mp4"):
     project = project_of(title("Larkmoor", length=length, moves=[wave()]))
-    return ExportJob(project, folder, folder / name, Span(0, length), (160, 90))
+    return ExportJob(project, folder, folder / name, Span(0, length), Delivery((160, 90)))
 
 
 def finished(process, seconds=180):

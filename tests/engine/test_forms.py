@@ -23,6 +23,7 @@ from rovix.media.encoders import ENCODERS, encoder_for
 from rovix.media.probe import probe
 from rovix.media.stills import straight
 from rovix.model import BackgroundClip, Fill, FootageClip, Look, Marker, Plain, Shadow
+from rovix.model.delivery import Delivery
 from rovix.motion.ready_moves import rise_and_fade
 from rovix.time import Span
 
@@ -42,7 +43,7 @@ def words(background="#00000000", rate="30", length=24):
 def written(kind, project, folder, span=None, workers=1):
     out = folder / f"made{kind.suffix}"
     span = span or Span(0, project.sequence.length)
-    export(ExportJob(project, folder, out, span, None, kind.codec), workers)
+    export(ExportJob(project, folder, out, span, Delivery(codec=kind.codec)), workers)
     return folder_of(out) if kind.folder else out
 
 
@@ -117,6 +118,12 @@ def test_alpha_comes_back_as_it_was(kind, tmp_path):
             assert np.abs(got[solid][:, :3].astype(int) - asked[solid][:, 2::-1].astype(int)).mean() < 6
 
 
+def test_pictures_too_narrow_for_h265_are_refused(tmp_path):
+    job = ExportJob(words("#102030"), tmp_path, tmp_path / "a.mp4", Span(0, 6), Delivery((48, 28), "h265"))
+    with pytest.raises(RovixError, match="a width of 64 px or more, not 48"):
+        export(job, 1)
+
+
 def test_a_gif_is_clear_or_not_and_its_colours_are_near(tmp_path):
     project = words()
     path = written(encoder_for(Path("a.gif")), project, tmp_path)
@@ -164,7 +171,7 @@ def test_sound_is_to_the_sample_where_it_is_lossless(tmp_path, demo):
     asked = np.clip(np.concatenate([mixer.mix(Span(f, f + 1)) for f in range(span.start, span.end)]), -1, 1)
     for kind in (encoder_for(Path("a.wav")), encoder_for(Path("a.mov"), "prores-422")):
         out = tmp_path / f"a{kind.suffix}"
-        export(ExportJob(demo.tree, demo.base, out, span, (64, 36), kind.codec), 1)
+        export(ExportJob(demo.tree, demo.base, out, span, Delivery((64, 36), kind.codec)), 1)
         with av.open(str(out)) as container:
             got = np.concatenate([f.to_ndarray().reshape(-1, 2) for f in container.decode(audio=0)])
         assert len(got) == len(asked) == 72_000
@@ -201,7 +208,9 @@ def test_a_stopped_export_leaves_the_older_pictures(tmp_path):
 
     with pytest.raises(KeyboardInterrupt):
         export(
-            ExportJob(words("#ffffff"), tmp_path, tmp_path / "made.png", Span(0, 24), None, "png"), 1, stop
+            ExportJob(words("#ffffff"), tmp_path, tmp_path / "made.png", Span(0, 24), Delivery(codec="png")),
+            1,
+            stop,
         )
     assert {item.name: item.read_bytes() for item in folder.iterdir()} == before
     assert [item.name for item in tmp_path.iterdir()] == ["made"]

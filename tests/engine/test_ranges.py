@@ -18,6 +18,7 @@ from rovix.engine.ranges import job_key, ranges_of
 from rovix.errors import RovixError
 from rovix.media.encoders import ENCODERS
 from rovix.model import BackgroundClip, Plain
+from rovix.model.delivery import Delivery
 from rovix.motion.ready_moves import wave
 from rovix.time import Span
 
@@ -35,7 +36,9 @@ def job(folder, kind=None, length=75, rate="5", name="a"):
     """Fifteen seconds at five pictures a second, cut once."""
     project = project_for(length, rate)
     suffix = kind.suffix if kind else ".mp4"
-    return ExportJob(project, folder, folder / f"{name}{suffix}", Span(0, length), None, kind and kind.codec)
+    return ExportJob(
+        project, folder, folder / f"{name}{suffix}", Span(0, length), Delivery(codec=kind and kind.codec)
+    )
 
 
 def digest(path):
@@ -198,8 +201,8 @@ def test_a_job_is_known_by_all_that_changes_its_ranges(tmp_path):
         job(tmp_path, JOINED[1]),
         job(tmp_path, rate="6"),
         ExportJob(asked.project, tmp_path, asked.out, Span(0, 74)),
-        ExportJob(asked.project, tmp_path, asked.out, asked.span, (320, 180)),
-        ExportJob(asked.project, tmp_path, asked.out, asked.span, quality="small"),
+        ExportJob(asked.project, tmp_path, asked.out, asked.span, Delivery((320, 180))),
+        ExportJob(asked.project, tmp_path, asked.out, asked.span, Delivery(quality="small")),
         ExportJob(project_of(background, size=SIZE, rate="5"), tmp_path, asked.out, asked.span),
     ]
     keys = [job_key(one) for one in (asked, *others)]

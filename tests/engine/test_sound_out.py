@@ -10,6 +10,7 @@ from rovix.engine.export import export
 from rovix.engine.export_job import ExportJob
 from rovix.media.probe import probe
 from rovix.model import FootageClip, Sound, SoundClip
+from rovix.model.delivery import Delivery
 from rovix.time import Span
 from sounds import read_sound
 
@@ -38,7 +39,7 @@ def beep(tmp_path):
 
 def exported(folder, project, length):
     out = folder / "a.mp4"
-    export(ExportJob(project, folder, out, Span(0, length), (64, 36)), 1)
+    export(ExportJob(project, folder, out, Span(0, length), Delivery((64, 36))), 1)
     return heard(out)
 
 
@@ -73,7 +74,11 @@ def test_footage_brings_its_own_sound(tmp_path, beep):
     film = tmp_path / "film.mp4"
     export(
         ExportJob(
-            project_of(title(length=60), with_sound, media=(beep,)), tmp_path, film, Span(0, 60), (64, 36)
+            project_of(title(length=60), with_sound, media=(beep,)),
+            tmp_path,
+            film,
+            Span(0, 60),
+            Delivery((64, 36)),
         ),
         1,
     )

@@ -59,6 +59,7 @@ def load_the_rest(window: Window) -> None:
             gc.freeze()
             gc.enable()
             later.start()
+            window.exports.begin()
 
     window.projector.picture_shown.connect(begin)
 

@@ -29,6 +29,7 @@ from rovix.desktop.commands.key_steps import SNAP_TO_KEYS
 from rovix.desktop.context_menus import context_menu
 from rovix.desktop.dialogs.guide_window import PAGE_OF
 from rovix.desktop.document import Document
+from rovix.desktop.exports import Exports, exports_folder
 from rovix.desktop.files import Files, asked
 from rovix.desktop.font_watcher import FontWatcher
 from rovix.desktop.loaded_later import LoadedLater
@@ -53,6 +54,7 @@ from rovix.desktop.window_colours import WindowColours
 from rovix.desktop.window_dialogs import WindowDialogs
 from rovix.desktop.window_levels import WindowLevels
 from rovix.desktop.window_media import WindowMedia
+from rovix.engine.export_queue import Waiting
 from rovix.engine.picture_service import Picture, Pictures
 from rovix.engine.player import Player, SilentClock
 from rovix.engine.thumbnails import LocalThumbnailMaker, ThumbnailMaker
@@ -118,6 +120,9 @@ class Window(WindowDialogs, WindowLevels, WindowMedia, WindowColours):
         self._actions: dict[str, QAction] = {}
         self.session = Session(self.messages, self)
         self._ended_sessions: list[Session] = []
+        self.exports = Exports(exports_folder(), self)
+        self.exports.problem.connect(self.messages.problem)
+        self.exports.ended.connect(self._tell_of_export)
         self.ask: Callable[[str, str, dict[str, str]], str] = lambda *words: asked(self, *words)
         self.ask_number: Callable[..., float | None] = self._asked_number
         self.ask_folder: Callable[[str], Path | None] = self._asked_folder
@@ -378,16 +383,23 @@ class Window(WindowDialogs, WindowLevels, WindowMedia, WindowColours):
         if not self.files.may_leave():
             event.ignore()
             return
-        if self._export is not None and self._export.is_running:
-            choices = {"Stop the export": "stop", "Go on exporting": "stay"}
-            if (
-                self.ask("An export is still running.", "Closing stops it; nothing is written.", choices)
-                != "stop"
-            ):
-                event.ignore()
-                return
+        if self.exports.left and not self._may_leave_exports():
+            event.ignore()
+            return
         self.shut_down()
         event.accept()
+
+    def _may_leave_exports(self) -> bool:
+        count = self.exports.left
+        title = "An export is not done." if count == 1 else f"{count} exports are not done."
+        text = "What is written of it is kept: it goes on when Rovix is opened again."
+        return self.ask(title, text, {"Close": "close", "Stay": "stay"}) == "close"
+
+    def _tell_of_export(self, item: Waiting) -> None:
+        if item.state == "done":
+            self.messages.notice(f"{item.said}\n{item.path.name} is exported.")
+        else:
+            self.messages.problem(f"{item.said}\n{item.path.name} could not be exported.")
 
     def shut_down(self) -> None:
         """End every process, thread and timer of this window."""
@@ -398,6 +410,7 @@ class Window(WindowDialogs, WindowLevels, WindowMedia, WindowColours):
             self.settings.setValue(_PICTURE_SIZE, "{} {}".format(*self.projector.size))
         if self._export is not None:
             self._export.stop()
+        self.exports.close()
         for session in (*self._ended_sessions, self.session):
             session.wait()
         self.files.recovery.clear()

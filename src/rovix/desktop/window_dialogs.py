@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from platformdirs import user_data_path
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QDialog,
@@ -20,6 +21,7 @@ from rovix.desktop.frame import Frame
 from rovix.desktop.sheet.text_page import TextPage
 from rovix.edit.inner_keys import set_inner_curves
 from rovix.edit.keys import keys_of, set_curves
+from rovix.engine.kept_shelf import PresetShelf
 from rovix.model import Project
 
 # Each window is loaded when it is first opened: all of them together take a fifth of the start.
@@ -156,15 +158,16 @@ class WindowDialogs(Frame):
         return picker
 
     def open_export(self) -> ExportWindow:
-        """The export window; a running export shows again instead of a second one."""
+        """The export window, anew for what is open and selected now."""
         from rovix.desktop.dialogs.export_window import ExportWindow
 
         self.finish_typing()
-        if self._export is None or not self._export.is_running:
-            if self._export is not None:
-                self._export.close()
-                self._export.deleteLater()
-            self._export = ExportWindow(self.document, self)
+        if self._export is not None:
+            self._export.stop()
+            self._export.close()
+            self._export.deleteLater()
+        presets = PresetShelf(user_data_path("rovix") / "presets")
+        self._export = ExportWindow(self.document, self.exports, presets, self)
         self._export.show()
         self._export.raise_()
         return self._export

@@ -38,7 +38,7 @@ def estimate(job: ExportJob, progress: Progress | None = None) -> int:
     `progress` may raise, to stop; RovixError as from :func:`rovix.engine.export.export`.
     """
     parts = list(stretches(job.span))
-    kind = encoder_for(job.out, job.codec)
+    kind = encoder_for(job.out, job.how.codec)
     whole = kind.folder or not kind.pictures or parts == [job.span]
     tried = []
     for part in parts:

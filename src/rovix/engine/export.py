@@ -9,22 +9,22 @@ from typing import TypeVar
 
 import av
 
-from rovix.edit.media_list import used_media
+from rovix.engine.export_check import check
 from rovix.engine.export_job import ExportJob
+from rovix.engine.export_sound import ExportSound
 from rovix.engine.lanes import Lanes, default_workers, said
-from rovix.engine.ranges import Range, clear, job_key, ranges_of
+from rovix.engine.ranges import Range, job_key, ranges_of
 from rovix.errors import RovixError
 from rovix.formats import replacing
-from rovix.formats.whole_file import noted_part
+from rovix.formats.whole_file import noted_part, remove
 from rovix.formats.whole_folder import replacing_folder
-from rovix.media.encoders import Encoder, encoder_for
+from rovix.media.encoders import Encoder, EncoderKind, encoder_for
 from rovix.media.encoders.encoder import Chapter, Joint
 from rovix.media.library import MediaLibrary
-from rovix.media.mix import Mixer
 from rovix.media.move_sounds import sounds
 from rovix.model import Project, Track
 from rovix.model.clip_kinds import holds_tracks, is_layer
-from rovix.time import Span, timecode
+from rovix.time import timecode
 
 Progress = Callable[[int, int], None]
 WriteRanges = Callable[[ExportJob, list[Range], Callable[[int], None]], None]
@@ -39,46 +39,30 @@ def export(
     progress: Progress | None = None,
     keep: Path | None = None,
     write: WriteRanges | None = None,
-) -> None:
+) -> str:
     """Write the file; nothing stands under the final name before it is complete.
 
     `progress` is called with (pictures written, pictures in all). Raise from it, or press Ctrl+C, to stop:
     what was under the name before is then untouched. Ranges are written by `write`, or else by so many
     `workers` on this machine; the file depends on neither. Those that were written stay in the folder `keep`
     until all is done, and the same job asked for again goes on from them; without it they go with a stop.
+    Says what was done to the sound, '' for nothing.
     Raises RovixError for an empty span, media that is missing or unreadable, and places that cannot be
     written to.
     """
-    _check(job)
+    check(job)
     tell = progress or (lambda done, total: None)
     try:
         with _kept(job, keep) as folder:
             ranges = ranges_of(job, folder)
             _write(job, ranges, write or _locally(workers or default_workers()), tell)
-            _put_together(job, ranges, tell)
+            return _put_together(job, ranges, tell)
     except (av.FFmpegError, OSError) as wrong:
         raise RovixError(said(wrong, job)) from wrong
 
 
 def _locally(workers: int) -> WriteRanges:
     return lambda job, ranges, told: Lanes(job, workers, told).write(ranges)
-
-
-def _check(job: ExportJob) -> None:
-    length = job.project.sequence.length
-    if job.span.length == 0 or job.span.start < 0 or job.span.end > length:
-        has = f"frames 0 to {length - 1}" if length else "no frames"
-        raise RovixError(f"There is nothing to export in that range: the sequence has {has}.")
-    kind = encoder_for(job.out, job.codec)
-    kind.check(job.picture_size, job.project.sequence.frame_rate)
-    kind.quality(job.quality)
-    if not job.out.resolve().parent.is_dir():
-        raise RovixError(f"The folder {job.out.parent} does not exist. Make it first, or take another.")
-    used = used_media(job.project)
-    missing = [media for media in MediaLibrary(job.project, job.base).missing() if media.id in used]
-    if missing:
-        names = ", ".join(media.path for media in missing)
-        raise RovixError(f"Media not found: {names}. Put the files back in place, then export again.")
 
 
 @contextmanager
@@ -92,11 +76,11 @@ def _kept(job: ExportJob, keep: Path | None) -> Iterator[Path]:
     key, note = job_key(job), keep / "job"
     with suppress(OSError):
         if note.read_text(encoding="utf-8") != key:
-            clear(keep)
+            remove(keep)
     keep.mkdir(parents=True, exist_ok=True)
     note.write_text(key, encoding="utf-8")
     yield keep
-    clear(keep)
+    remove(keep)
 
 
 def _write(job: ExportJob, ranges: list[Range], write: WriteRanges, progress: Progress) -> None:
@@ -110,41 +94,46 @@ def _write(job: ExportJob, ranges: list[Range], write: WriteRanges, progress: Pr
         write(job, todo, lambda done: progress(before + done, total))
 
 
-def _put_together(job: ExportJob, ranges: list[Range], progress: Progress) -> None:
+def _put_together(job: ExportJob, ranges: list[Range], progress: Progress) -> str:
     """The file under its final name, all at once."""
-    kind = encoder_for(job.out, job.codec)
+    kind = encoder_for(job.out, job.how.codec)
     library = MediaLibrary(job.project, job.base)
+    sound = ExportSound(job, library)
     try:
+        said = sound.level(lambda: progress(*_so_far(job, kind))) if kind.sound else ""
         with replacing_folder(folder_of(job.out), kind.suffix) if kind.folder else replacing(job.out) as part:
             if not kind.pictures:
-                _write_sound(job, part, library, progress)
+                _write_sound(job, part, sound, progress)
             elif kind.join is None:
                 ranges[0].path.replace(part)
             else:
-                rate, sound = job.project.sequence.frame_rate, _has_sound(job.project)
-                with _ended(kind.join(part, ranges[0].path, rate, sound)) as joint:
+                rate, has_sound = job.project.sequence.frame_rate, _has_sound(job.project)
+                with _ended(kind.join(part, ranges[0].path, rate, has_sound)) as joint:
                     joint.name_chapters(chapters_of(job))
-                    _join(job, ranges, joint, library, progress)
+                    _join(job, ranges, joint, sound, progress)
+        return said
     finally:
         library.close()
 
 
-def _join(
-    job: ExportJob, ranges: list[Range], joint: Joint, library: MediaLibrary, progress: Progress
-) -> None:
+def _so_far(job: ExportJob, kind: EncoderKind) -> tuple[int, int]:
+    """Pictures done, and all, once the pictures are."""
+    return job.span.length if kind.pictures else 0, job.span.length
+
+
+def _join(job: ExportJob, ranges: list[Range], joint: Joint, sound: ExportSound, progress: Progress) -> None:
     """The ranges in order, each picture with its sound."""
-    mixer = Mixer(job.project.sequence, library.sound, job.project.sequences)
     for wanted in ranges:
         for frame, _ in enumerate(joint.add_range(wanted.path), wanted.span.start):
-            joint.add_sound(mixer.mix(Span(frame, frame + 1)))
+            joint.add_sound(sound.of_frame(frame))
             if frame % _OFTEN == _OFTEN - 1:
                 progress(job.span.length, job.span.length)
 
 
-def _write_sound(job: ExportJob, part: Path, library: MediaLibrary, progress: Progress) -> None:
-    kind, rate = encoder_for(job.out, job.codec), job.project.sequence.frame_rate
-    with _ended(kind.quality(job.quality).begin(part, job.picture_size, rate, True)) as writer:
-        _hear(job, writer, library, progress)
+def _write_sound(job: ExportJob, part: Path, sound: ExportSound, progress: Progress) -> None:
+    kind, rate = encoder_for(job.out, job.how.codec), job.project.sequence.frame_rate
+    with _ended(kind.quality(job.how.quality).begin(part, job.picture_size, rate, True)) as writer:
+        _hear(job, writer, sound, progress)
 
 
 @contextmanager
@@ -157,12 +146,11 @@ def _ended(written: Written) -> Iterator[Written]:
         raise
 
 
-def _hear(job: ExportJob, writer: Encoder, library: MediaLibrary, progress: Progress) -> None:
+def _hear(job: ExportJob, writer: Encoder, sound: ExportSound, progress: Progress) -> None:
     """The sound alone; no picture is drawn for it."""
-    mixer = Mixer(job.project.sequence, library.sound, job.project.sequences)
     progress(0, job.span.length)
     for frame in range(job.span.start, job.span.end):
-        writer.add_sound(mixer.mix(Span(frame, frame + 1)))
+        writer.add_sound(sound.of_frame(frame))
         progress(frame + 1 - job.span.start, job.span.length)
 
 

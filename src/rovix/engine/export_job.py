@@ -1,4 +1,4 @@
-"""What to export, and where to."""
+"""What to export, where to, and how."""
 
 from __future__ import annotations
 
@@ -6,22 +6,23 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from rovix.model import Project
+from rovix.model.delivery import Delivery
 from rovix.time import Span
+
+_USUAL = Delivery()
 
 
 @dataclass(frozen=True, slots=True)
 class ExportJob:
-    """What to export: frames `span` of the first sequence of a project, at `size`, to a file of the kind
-    that its name and `codec` ask for, in a `quality` that this kind has."""
+    """What to export: frames `span` of the first sequence of a project, to a file whose name says of which
+    kind it is."""
 
     project: Project
     base: Path
     out: Path
     span: Span
-    size: tuple[int, int] | None = None
-    codec: str | None = None
-    quality: str | None = None
+    how: Delivery = _USUAL
 
     @property
     def picture_size(self) -> tuple[int, int]:
-        return self.size or self.project.sequence.size
+        return self.how.size or self.project.sequence.size

@@ -10,6 +10,7 @@ from typing import Any
 
 from rovix.engine.export_job import ExportJob
 from rovix.errors import RovixError
+from rovix.media.loudness import Loudness
 from rovix.processes import started
 
 
@@ -69,18 +70,29 @@ class ExportProcess(JobProcess):
         return self._last
 
 
+@dataclass(frozen=True, slots=True)
+class Estimate:
+    """About how many bytes a file will have, and how loud its sound is as it is; None until it is known."""
+
+    size: int
+    loudness: Loudness | None = None
+
+
 class EstimateProcess(JobProcess):
-    """Finds how large a job's file will be; poll :meth:`size`."""
+    """Finds how large a job's file will be, and how loud; poll :meth:`found`."""
 
     def __init__(self, job: ExportJob) -> None:
         super().__init__(_estimate, job)
+        self._found: Estimate | None = None
 
-    def size(self) -> int | None:
-        """About how many bytes; None until it is known, and where the job cannot be done. Never waits."""
+    def found(self) -> Estimate | None:
+        """What is known; None until something is, and where the job cannot be done. Never waits."""
         try:
-            return self.connection.recv() if self.connection.poll() else None
+            while self.connection.poll():
+                self._found = self.connection.recv()
         except (EOFError, OSError):
-            return None
+            return self._found
+        return self._found
 
 
 def _run(connection: Connection, job: ExportJob, workers: int | None) -> None:
@@ -110,6 +122,8 @@ def _run(connection: Connection, job: ExportJob, workers: int | None) -> None:
 
 def _estimate(connection: Connection, job: ExportJob) -> None:
     from rovix.engine.estimate import estimate  # the window's process never loads the encoder
+    from rovix.engine.export_sound import loudness_of
+    from rovix.media.encoders import encoder_for
 
     def check(done: int, total: int) -> None:
         if connection.poll():
@@ -117,6 +131,9 @@ def _estimate(connection: Connection, job: ExportJob) -> None:
 
     os.nice(10)  # the viewer goes first
     try:
-        connection.send(estimate(job, check))
+        size = estimate(job, check)
+        connection.send(Estimate(size))
+        if encoder_for(job.out, job.how.codec).sound:
+            connection.send(Estimate(size, loudness_of(job, lambda: check(0, 0))))
     except (RovixError, KeyboardInterrupt, OSError):
         return  # starting the export says what is wrong

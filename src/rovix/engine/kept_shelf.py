@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import Generic, TypeVar
 
 from rovix.errors import RovixError
+from rovix.formats.delivery_file import PRESETS, SavedPreset
 from rovix.formats.effect_file import EFFECT_FILES, SavedEffects
 from rovix.formats.kept_file import Kind, Saved
 from rovix.formats.look_file import LOOKS, SavedLook
@@ -17,6 +18,7 @@ from rovix.formats.move_file import MOVES, SavedMove
 _STEM = 80
 S = TypeVar("S", bound=Saved)
 READY = Path(__file__).parent / "ready_looks"
+READY_PRESETS = Path(__file__).parent / "ready_presets"
 
 
 class NameTaken(RovixError):
@@ -125,6 +127,13 @@ class EffectShelf(KeptShelf[SavedEffects]):
 
     def __init__(self, folder: Path) -> None:
         super().__init__(EFFECT_FILES, folder)
+
+
+class PresetShelf(KeptShelf[SavedPreset]):
+    """The presets that come with Rovix and the user's own in `folder`."""
+
+    def __init__(self, folder: Path) -> None:
+        super().__init__(PRESETS, folder, READY_PRESETS)
 
 
 def _named(saved: S, name: str) -> S:

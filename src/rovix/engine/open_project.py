@@ -12,13 +12,14 @@ from numpy.typing import NDArray
 from rovix.check.legibility import reading_facts
 from rovix.edit.alone import alone
 from rovix.edit.levels import Level, focused
-from rovix.engine.export import export
+from rovix.engine.export import WriteRanges, export
 from rovix.engine.export_job import ExportJob
 from rovix.errors import RovixError
 from rovix.formats import read_project, replacing, write_project
 from rovix.media.library import MediaLibrary
 from rovix.media.stills import write_png
 from rovix.model import GroupClip, Project, TextClip, Track
+from rovix.model.delivery import Delivery
 from rovix.motion import describe, picture_plan
 from rovix.paint.painter import Painter
 from rovix.text.catalogue import use_project_fonts
@@ -105,12 +106,30 @@ class OpenProject:
     ) -> None:
         """Export a file of the kind that its name and `codec` ask for, in a `quality` that it has.
 
+        As :meth:`deliver`, in a few words.
+        """
+        self.deliver(out, Delivery(size, codec, quality), span, layers, workers, progress)
+
+    def deliver(
+        self,
+        out: Path,
+        how: Delivery,
+        span: Span | None = None,
+        layers: Sequence[str] = (),
+        workers: int | None = None,
+        progress: Callable[[int, int], None] | None = None,
+        keep: Path | None = None,
+        write: WriteRanges | None = None,
+    ) -> str:
+        """Export a file of the kind that its name asks for, made as `how` says.
+
         As :func:`rovix.engine.export.export`. With `layers`, names or ids, those are delivered alone, over
         nothing.
         """
         self.use_fonts()
         tree = alone(self.tree, layers) if layers else self.tree
-        export(ExportJob(tree, self.base, out, span or self.span, size, codec, quality), workers, progress)
+        job = ExportJob(tree, self.base, out, span or self.span, how)
+        return export(job, workers, progress, keep, write)
 
     def save(self, path: Path) -> None:
         """Write the project file, whole or not at all."""

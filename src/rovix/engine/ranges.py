@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import hashlib
-import shutil
+import secrets
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
@@ -22,6 +22,7 @@ from rovix.engine.export_job import ExportJob
 from rovix.errors import RovixError
 from rovix.formats.json_text import compact
 from rovix.formats.project_file import project_bytes
+from rovix.formats.whole_file import remove
 from rovix.media.encoders import encoder_for
 from rovix.media.library import MediaLibrary
 from rovix.motion import picture_plan
@@ -54,7 +55,7 @@ class Range:
 def ranges_of(job: ExportJob, folder: Path) -> list[Range]:
     """The ranges of a job, in order, as they lie in a folder: equal parts at frames that depend on the job
     alone. One, where its kind of file cannot be joined; none, where it has no pictures."""
-    kind = encoder_for(job.out, job.codec)
+    kind = encoder_for(job.out, job.how.codec)
     if not kind.pictures:
         return []
     length, seconds = job.span.length, job.project.sequence.frame_rate.seconds(job.span.length)
@@ -70,8 +71,8 @@ def job_key(job: ExportJob) -> str:
     """What tells a job from all that would draw or encode anything else: its ranges may be used again."""
     media = [_file_key(job.base / media.path) for media in job.project.media]
     asked = [
-        job.span.start, job.span.end, *job.picture_size, encoder_for(job.out, job.codec).codec, job.quality,
-        __version__, av.__version__, media,
+        job.span.start, job.span.end, *job.picture_size, encoder_for(job.out, job.how.codec).codec,
+        job.how.quality, __version__, av.__version__, media,
     ]  # fmt: skip
     return hashlib.blake2b(project_bytes(job.project) + compact(asked), digest_size=16).hexdigest()
 
@@ -145,10 +146,10 @@ def write_range(
 
     Errors as those of :func:`rovix.engine.export.export`.
     """
-    kind = encoder_for(job.out, job.codec)
+    kind = encoder_for(job.out, job.how.codec)
     with _begun(wanted.path) as part:
         rate = job.project.sequence.frame_rate
-        writer = kind.quality(job.quality).begin(part, job.picture_size, rate, False)
+        writer = kind.quality(job.how.quality).begin(part, job.picture_size, rate, False)
         try:
             for done, pixels in enumerate(drawing.pictures(wanted.span), 1):
                 writer.add_picture(pixels)
@@ -162,19 +163,10 @@ def write_range(
 
 @contextmanager
 def _begun(path: Path) -> Iterator[Path]:
-    """Another name that takes the final one at the end; what a killed process left there is cleared away."""
-    part = path.with_name(f"begun-{path.name}")
-    clear(part)
+    """Another name, like no other, that takes the final one at the end."""
+    part = path.with_name(f"begun-{secrets.token_hex(4)}-{path.name}")
     try:
         yield part
         part.rename(path)
     finally:
-        clear(part)
-
-
-def clear(path: Path) -> None:
-    """Remove a file or folder, if it is there."""
-    if path.is_dir():
-        shutil.rmtree(path)
-    else:
-        path.unlink(missing_ok=True)
+        remove(part)

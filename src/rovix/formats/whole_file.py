@@ -46,12 +46,13 @@ def noted_part(path: Path) -> Iterator[Path]:
     try:
         yield part
     finally:
-        _remove(part)
+        remove(part)
         with suppress(OSError):
             note.unlink()
 
 
-def _remove(path: Path) -> None:
+def remove(path: Path) -> None:
+    """Remove a file or folder, if it is there."""
     if path.is_dir() and not path.is_symlink():
         shutil.rmtree(path, ignore_errors=True)
     else:
@@ -94,7 +95,7 @@ def clear_begun() -> None:
             part = note.readlink()
             if part.parent.is_dir():
                 with suppress(OSError):
-                    _remove(part)
+                    remove(part)
                     note.unlink()
 
 
@@ -109,7 +110,7 @@ def _clear(folder: Path, pattern: str, name: str | None) -> None:
     for other in folder.glob(pattern):
         match = _LEFT_OVER.fullmatch(other.name)
         if match and name in (None, match["name"]) and not _is_running(int(match["process"])):
-            _remove(other)
+            remove(other)
 
 
 def _escaped(name: str) -> str:

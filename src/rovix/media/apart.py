@@ -6,6 +6,7 @@ A file that makes a decoder end, wait or eat memory costs that process, and beco
 from __future__ import annotations
 
 from collections.abc import Callable
+from multiprocessing import current_process
 from multiprocessing.connection import Connection
 from pathlib import Path
 from typing import Any, TypeVar, cast
@@ -21,8 +22,11 @@ _SECONDS = 20.0
 def apart(work: Callable[..., T], path: Path, *arguments: Any, seconds: float = _SECONDS) -> T:
     """What `work(path, *arguments)` gives, done by another process. MediaError when that fails.
 
-    The result comes over a pipe, so it is plain data.
+    The result comes over a pipe, so it is plain data. In a process that may have none of its own, as those of
+    a cluster, it is done here: whoever sent it there has had the file opened already.
     """
+    if current_process().daemon:
+        return work(path, *arguments)
     limits = Limits(memory=_MEMORY, seconds=round(seconds) + 1)
     process, connection = started(_do, work, path, arguments, limits=limits)
     try:

@@ -1,11 +1,10 @@
-"""The export window: what, where, and how far it has come. Editing goes on meanwhile."""
+"""The export window: what, where and how; and what waits to be written. Editing goes on meanwhile."""
 
 from __future__ import annotations
 
-import time
+from collections.abc import Iterator
 from pathlib import Path
 
-from PySide6.QtCore import QTimer
 from PySide6.QtGui import QCloseEvent, QShowEvent
 from PySide6.QtWidgets import (
     QCheckBox,
@@ -15,82 +14,83 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QLabel,
     QLineEdit,
-    QProgressBar,
     QPushButton,
     QVBoxLayout,
     QWidget,
 )
 
+from rovix.desktop.dialogs.export_choices import ExportChoices, about
+from rovix.desktop.dialogs.export_list import ExportList
+from rovix.desktop.dialogs.presets_row import PresetsRow
 from rovix.desktop.dialogs.weight import Weight
 from rovix.desktop.document import Document
-from rovix.desktop.sheet.drop_down import DropDown
+from rovix.desktop.exports import Exports
 from rovix.edit.alone import alone
 from rovix.edit.tree import clip_by_id
+from rovix.engine.every_sequence import jobs_of_all
 from rovix.engine.export_job import ExportJob
-from rovix.engine.export_process import ExportProcess, Progress
+from rovix.engine.kept_shelf import PresetShelf
 from rovix.media.encoders import ENCODERS, EncoderKind
 from rovix.model.clip_kinds import is_layer
 from rovix.time import Span
 
 
 class ExportWindow(QDialog):
-    """Exports the sequence as it is at the moment of starting."""
+    """Has the sequence, as it is at the moment of asking, exported after what waits already."""
 
-    def __init__(self, document: Document, parent: QWidget | None = None) -> None:
+    def __init__(
+        self, document: Document, exports: Exports, presets: PresetShelf, parent: QWidget | None = None
+    ) -> None:
         super().__init__(parent)
-        self._document = document
-        self._process: ExportProcess | None = None
-        self._started = 0.0
+        self._document, self._exports = document, exports
         self.setWindowTitle("Export")
-        self.setMinimumWidth(520)
+        self.setMinimumWidth(600)
         tip = "Where the file, or the folder of pictures, is written."
         self.out = QLineEdit(str(self._proposed()), accessibleName="File", toolTip=tip)
         self.out.editingFinished.connect(self._follow_name)
-        self.form, self.quality, self.size_box = self._choices()
-        self.alone = QCheckBox("Only the selected layers, over nothing")
-        self.alone.setToolTip("A title to be laid over a video elsewhere; sounds stay.")
-        self.alone.setEnabled(bool(self._layers()))
-        self._browse = QPushButton("Choose…", toolTip="Choose a place and name.")
+        self.choices = ExportChoices(document.delivered.sequence.size, self)
+        self.presets = PresetsRow(presets, lambda: self.choices.how, self)
+        self._browse = QPushButton("Choose…", toolTip="Choose a place and name.", autoDefault=False)
         self._browse.clicked.connect(self._choose)
-        self.only_range = QCheckBox(
-            "Only the range", toolTip="Export the in and out range instead of everything."
-        )
-        self.only_range.setEnabled(has_range(document))
-        self.only_range.setChecked(has_range(document))
-        self.start_button = QPushButton("Export", objectName="primary", toolTip="Write the video.")
+        self.only_range, self.alone, self.every = self._boxes()
+        self.start_button = QPushButton("Export", objectName="primary", toolTip="Write it after what waits.")
         self.start_button.clicked.connect(self.start)
-        self.cancel_button = QPushButton("Cancel", toolTip="Stop the export; nothing is written.")
-        self.cancel_button.clicked.connect(self._cancel)
-        self.bar = QProgressBar(textVisible=False, accessibleName="Progress")
+        self.close_button = QPushButton("Close", toolTip="Exports go on.", autoDefault=False)
+        self.close_button.clicked.connect(self.close)
         self.said = QLabel("", objectName="muted", wordWrap=True)
         self.left = QLabel("", objectName="muted")
         self.weight = Weight(self)
-        self._follow_choices()
-        self._tick = QTimer(self, interval=100)
-        self._tick.timeout.connect(self._look)
+        self.list = ExportList(exports, self)
         self._build()
+        self._follow_choices()
+        self._show_kind()
 
-    def _choices(self) -> tuple[DropDown, DropDown, DropDown]:
-        """Those of form, quality and size."""
-        form = DropDown(accessibleName="Form", toolTip="What kind of file is written.")
-        for number, kind in enumerate(ENCODERS):
-            form.addItem(kind.called, number)
-        form.activated.connect(lambda _: self._follow_form())
-        tip = "How well pictures are kept, and the form's own number for it; less is smaller."
-        quality = DropDown(accessibleName="Quality", toolTip=tip)
-        size_box = DropDown(accessibleName="Size", toolTip="Width and height of the video in px.")
-        width, height = self._document.project.sequence.size
-        for share, said in ((1.0, ""), (2 / 3, ""), (0.5, "half size")):
-            size = (_even(width * share), _even(height * share))
-            size_box.addItem(f"{size[0]} × {size[1]} px" + (f", {said}" if said else ""), size)
-        return form, quality, size_box
+    def _boxes(self) -> tuple[QCheckBox, QCheckBox, QCheckBox]:
+        """What of the project is exported."""
+        ranged = QCheckBox("Only the range", toolTip="Export the in and out range instead of everything.")
+        ranged.setEnabled(has_range(self._document))
+        ranged.setChecked(has_range(self._document))
+        single = QCheckBox("Only the selected layers, over nothing")
+        single.setToolTip("A title to be laid over a video elsewhere; sounds stay.")
+        single.setEnabled(bool(self._layers()))
+        every = QCheckBox("Every sequence, a file each", toolTip="Each is named after its sequence, too.")
+        every.setVisible(len(self._document.delivered.sequences) > 1)
+        every.toggled.connect(lambda on: self._follow_every(on))
+        return ranged, single, every
+
+    def _follow_every(self, on: bool) -> None:
+        for box, usable in ((self.only_range, has_range(self._document)), (self.alone, bool(self._layers()))):
+            box.setEnabled(usable and not on)
+            box.setChecked(box.isChecked() and not on)
 
     def _follow_choices(self) -> None:
         """Say how large the file will be, anew whenever something of it changes."""
-        self.weight.found.connect(lambda said: self.left.setText("" if self.is_running else said))
-        for choice in (self.quality, self.size_box):
-            choice.activated.connect(lambda _: self._weigh())
-        for box in (self.only_range, self.alone):
+        self.weight.found.connect(self.left.setText)
+        self.choices.changed.connect(self._follow_form)
+        self.presets.chosen.connect(self.choices.show_how)
+        self.presets.problem.connect(lambda text: self._say(text, problem=True))
+        self._exports.problem.connect(lambda text: self._say(text, problem=True))
+        for box in (self.only_range, self.alone, self.every):
             box.toggled.connect(lambda _: self._weigh())
         self._document.project_changed.connect(self._weigh)
 
@@ -98,118 +98,73 @@ class ExportWindow(QDialog):
         grid = QGridLayout()
         grid.setHorizontalSpacing(12)
         grid.setVerticalSpacing(10)
+        choices = self.choices
+        rows: list[tuple[str, QWidget]] = [
+            ("Preset", self.presets), ("Form", choices.form), ("Quality", choices.quality),
+            ("Size", choices.size), ("Loudness", choices.loudness), ("", self.only_range), ("", self.alone),
+            ("", self.every),
+        ]  # fmt: skip
         grid.addWidget(QLabel("File"), 0, 0)
         grid.addWidget(self.out, 0, 1)
         grid.addWidget(self._browse, 0, 2)
-        grid.addWidget(QLabel("Form"), 1, 0)
-        grid.addWidget(self.form, 1, 1, 1, 2)
-        grid.addWidget(QLabel("Quality"), 2, 0)
-        grid.addWidget(self.quality, 2, 1, 1, 2)
-        grid.addWidget(QLabel("Size"), 3, 0)
-        grid.addWidget(self.size_box, 3, 1, 1, 2)
-        grid.addWidget(self.only_range, 4, 1, 1, 2)
-        grid.addWidget(self.alone, 5, 1, 1, 2)
+        for at, (words, widget) in enumerate(rows, 1):
+            if words:
+                grid.addWidget(QLabel(words), at, 0)
+            grid.addWidget(widget, at, 1, 1, 2)
         told = QHBoxLayout()
         told.addWidget(self.said, 1)
         told.addWidget(self.left)
         buttons = QHBoxLayout()
         buttons.addStretch(1)
-        buttons.addWidget(self.cancel_button)
+        buttons.addWidget(self.close_button)
         buttons.addWidget(self.start_button)
         column = QVBoxLayout(self)
         column.setContentsMargins(20, 18, 20, 16)
         column.setSpacing(12)
         column.addLayout(grid)
         column.addLayout(told)
-        column.addWidget(self.bar)
         column.addLayout(buttons)
+        column.addWidget(self.list, 1)
         self.start_button.setDefault(True)
-        self._show_kind()
-
-    @property
-    def is_running(self) -> bool:
-        return self._process is not None
 
     def start(self) -> None:
-        """Start the export of what is committed now."""
+        """Have what is committed now exported."""
         self._follow_name()
         self.weight.forget()
-        job = self._job()
-        self._process = ExportProcess(job)
-        self._started = time.monotonic()
-        self.bar.setRange(0, max(1, job.span.length))
-        self.bar.setValue(0)
-        self._say(f"Exporting {job.out.name}", problem=False)
-        self._show_running(True)
-        self._tick.start()
+        names = [job.out.name for job in self._jobs() if self._exports.add(job, self._document.name)]
+        if names:
+            self._say(f"In the list below: {', '.join(names)}.", problem=False)
+
+    def _jobs(self) -> Iterator[ExportJob]:
+        if not self.every.isChecked():
+            yield self._job()
+        else:
+            document = self._document
+            yield from jobs_of_all(document.whole, document.base, self._out(), self.choices.how)
 
     def _job(self) -> ExportJob:
-        """What is asked for, of what is committed now."""
-        document = self._document
-        project = document.delivered
+        """What is asked for, of what is committed now; the open sequence where every one is."""
+        project = self._document.delivered
         span = Span(0, project.sequence.length)
-        if self.only_range.isChecked() and has_range(document):
-            span = document.range or span
-        out = Path(self.out.text().strip()).expanduser()
+        if self.only_range.isChecked() and has_range(self._document):
+            span = self._document.range or span
         if self.alone.isChecked() and self._layers():
             project = alone(project, self._layers())
-        size, quality = self.size_box.currentData(), self.quality.currentData()
-        return ExportJob(project, document.base, out, span, size, self.kind.codec, quality)
+        return ExportJob(project, self._document.base, self._out(), span, self.choices.how)
+
+    def _out(self) -> Path:
+        return Path(self.out.text().strip()).expanduser()
 
     def _weigh(self) -> None:
         """Find anew how large the file will be."""
-        if self.isVisible() and not self.is_running:
+        if self.isVisible():
             self.weight.ask(self._job)
-
-    def _look(self) -> None:
-        if self._process is None:
-            return
-        progress = self._process.progress()
-        self.bar.setValue(progress.done)
-        self.left.setText(self._time_left(progress))
-        if progress.finished:
-            self._finished(progress)
-
-    def _finished(self, progress: Progress) -> None:
-        self._tick.stop()
-        self.left.setText("")
-        process, self._process = self._process, None
-        if process is not None:
-            process.close()
-        self._show_running(False)
-        if progress.error:
-            self._say(progress.error, problem=True)
-            self.bar.setValue(0)
-        else:
-            self._say(f"{Path(self.out.text()).name} is ready.", problem=False)
-            self.cancel_button.setText("Close")
-
-    def _time_left(self, progress: Progress) -> str:
-        if progress.done < 5:
-            return ""
-        seconds = (time.monotonic() - self._started) / progress.done * (progress.total - progress.done)
-        return f"{int(seconds) // 60}:{int(seconds) % 60:02d} left"
 
     def _say(self, text: str, problem: bool) -> None:
         self.said.setText(text)
         self.said.setObjectName("problem" if problem else "muted")
         self.said.style().unpolish(self.said)
         self.said.style().polish(self.said)
-
-    def _show_running(self, running: bool) -> None:
-        for widget in (self.out, self._browse, self.form, self.size_box, self.start_button):
-            widget.setEnabled(not running)
-        self.alone.setEnabled(not running and bool(self._layers()))
-        self.only_range.setEnabled(not running and has_range(self._document))
-        self.quality.setEnabled(not running and self.quality.count() > 1)
-        self.cancel_button.setText("Cancel")
-
-    def _cancel(self) -> None:
-        if self._process is not None:
-            self._process.cancel()
-            self._say("Stopping…", problem=False)
-        else:
-            self.close()
 
     def _choose(self) -> None:
         path, _ = QFileDialog.getSaveFileName(self, "Export to", self.out.text(), _kinds())
@@ -221,7 +176,7 @@ class ExportWindow(QDialog):
     @property
     def kind(self) -> EncoderKind:
         """The form that is chosen."""
-        return ENCODERS[self.form.currentData()]
+        return self.choices.kind
 
     def _layers(self) -> tuple[str, ...]:
         """The selected layers, which may be delivered alone; none inside of an open group."""
@@ -232,40 +187,18 @@ class ExportWindow(QDialog):
     def _follow_form(self) -> None:
         """The name ends as the form does."""
         path = Path(self.out.text().strip())
-        self.out.setText(str(path.with_suffix(self.kind.suffix)) if path.name else "")
+        if path.suffix.lower() != self.kind.suffix:
+            self.out.setText(str(path.with_suffix(self.kind.suffix)) if path.name else "")
         self._show_kind()
 
     def _follow_name(self) -> None:
         """The form is one that the name asks for."""
-        suffix = Path(self.out.text().strip()).suffix.lower()
-        fitting = [number for number, kind in enumerate(ENCODERS) if kind.suffix == suffix]
-        if fitting and self.form.currentData() not in fitting:
-            self.form.setCurrentIndex(fitting[0])
-            self._show_kind()
+        self.choices.follow_name(Path(self.out.text().strip()))
 
     def _show_kind(self) -> None:
-        """The qualities that the form has, the usual one chosen, and what it keeps."""
-        kind = self.kind
-        self.quality.clear()
-        for quality in kind.qualities:
-            words = f"{quality.name}, {quality.said}" if len(kind.qualities) > 1 else quality.said
-            self.quality.addItem(words[0].upper() + words[1:], quality.name)
-        self.quality.setEnabled(len(kind.qualities) > 1)
-        self.quality.show_data(kind.quality().name)
-        self._say(self._about(), problem=False)
+        self.presets.follow()
+        self._say(about(self.kind), problem=False)
         self._weigh()
-
-    def _about(self) -> str:
-        """What the form keeps."""
-        kind = self.kind
-        clear = {"none": "Without transparency.", "one bit": "Transparent or not, nothing between.",
-                 "full": "With transparency."}[kind.alpha]  # fmt: skip
-        parts = [
-            clear if kind.pictures else "The sound alone.",
-            "" if kind.sound else "Without sound.",
-            "Numbered pictures in a folder called as the name is." if kind.folder else "",
-        ]
-        return " ".join(part for part in parts if part)
 
     def _proposed(self) -> Path:
         document = self._document
@@ -273,12 +206,8 @@ class ExportWindow(QDialog):
         return folder / f"{document.name.lower().replace(' ', '-')}.mp4"
 
     def stop(self) -> None:
-        """End a running export, for when the application closes."""
+        """End what is tried, for when the application closes."""
         self.weight.close()
-        self._tick.stop()
-        process, self._process = self._process, None
-        if process is not None:
-            process.close()
 
     def showEvent(self, event: QShowEvent) -> None:
         super().showEvent(event)
@@ -286,12 +215,7 @@ class ExportWindow(QDialog):
 
     def closeEvent(self, event: QCloseEvent) -> None:
         self.weight.forget()
-        # The window may be put away while the export goes on; it tells when it opens again.
         super().closeEvent(event)
-
-
-def _even(side: float) -> int:
-    return max(16, round(side / 2) * 2)
 
 
 def has_range(document: Document) -> bool:

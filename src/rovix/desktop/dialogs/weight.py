@@ -7,7 +7,7 @@ from collections.abc import Callable
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from rovix.engine.export_job import ExportJob
-from rovix.engine.export_process import EstimateProcess
+from rovix.engine.export_process import Estimate, EstimateProcess
 
 _REST, _LOOK = 600, 100
 """How long choices rest before anything is tried, and how often it is looked at; in ms."""
@@ -71,12 +71,21 @@ class Weight(QObject):
 
     def _look_at(self, process: EstimateProcess) -> None:
         alive = process.is_alive  # before looking, so that what it said last is not missed
-        size = process.size()
-        if size is None and alive:
-            return
-        self._process = None
-        self._leaving.append(process)
-        self.found.emit("" if size is None else f"About {in_words(size)}")
+        found = process.found()
+        if found is not None or not alive:
+            self.found.emit("" if found is None else said_of(found))
+        if not alive:
+            self._process = None
+            self._leaving.append(process)
+
+
+def said_of(found: Estimate) -> str:
+    """What is known of a file, in words."""
+    size, loud = f"About {in_words(found.size)}", found.loudness
+    if loud is None or loud.is_silent:
+        return size
+    said = f"{size}; sound now {loud.integrated:.1f} LUFS, true peak {loud.peak:.1f} dBTP"
+    return said.replace("-", "\N{MINUS SIGN}")
 
 
 def in_words(count: int) -> str:

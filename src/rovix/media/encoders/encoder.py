@@ -85,11 +85,12 @@ class Quality:
 class EncoderKind:
     """A kind of file: its `suffix`, its `codec`, what it is `called`, and what it takes.
 
-    `even` sizes only where colours are halved; `alpha` is what it keeps of transparency; `sound` says
-    whether it has any, `pictures` whether it has those; `folder` that it is many files in one folder;
-    `fastest` the most pictures a second. Of its `qualities`, best first, "good" is taken if none is asked
-    for, else the first. The first kind of a suffix is what a name alone asks for. Ranges that were encoded
-    by themselves are put together by `join`, without encoding again; a kind that has none is encoded in one.
+    `even` sizes only where colours are halved; `narrowest` the least width in px; `alpha` is what it keeps of
+    transparency; `sound` says whether it has any, `pictures` whether it has those; `folder` that it is many
+    files in one folder; `fastest` the most pictures a second. Of its `qualities`, best first, "good" is taken
+    if none is asked for, else the first. The first kind of a suffix is what a name alone asks for. Ranges
+    that were encoded by themselves are put together by `join`, without encoding again; a kind that has none
+    is encoded in one.
     """
 
     suffix: str
@@ -97,6 +98,7 @@ class EncoderKind:
     called: str
     qualities: tuple[Quality, ...]
     even: bool = False
+    narrowest: int = 1
     alpha: Alpha = "none"
     pictures: bool = True
     sound: bool = True
@@ -121,6 +123,11 @@ class EncoderKind:
             even = f"{size[0] + size[0] % 2} x {size[1] + size[1] % 2}"
             raise RovixError(
                 f"{self.called} needs an even width and height, not {size[0]} x {size[1]}; take {even}."
+            )
+        if size[0] < self.narrowest:
+            raise RovixError(
+                f"{self.called} needs a width of {self.narrowest} px or more, not {size[0]}; take a larger "
+                "size, or another kind of file."
             )
         if self.fastest is not None and rate is not None and rate.fraction > self.fastest:
             raise RovixError(

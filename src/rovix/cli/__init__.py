@@ -3,44 +3,19 @@
 from __future__ import annotations
 
 import json
-import re
 import sys
-from collections.abc import Callable, Iterator
-from contextlib import contextmanager
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 import click
 
 from rovix import __version__
+from rovix.cli.arguments import RateType, Size, opened_project, progress_bar, sequence_option
+from rovix.cli.exporting import export
 from rovix.entry import has_display
 from rovix.errors import RovixError
 from rovix.model import Move, Project, Sequence, TextClip
-from rovix.time import Rate, Span, timecode
-
-if TYPE_CHECKING:
-    from rovix.engine.open_project import OpenProject
-
-
-class _Size(click.ParamType):
-    name = "WxH"
-
-    def convert(self, value: Any, param: click.Parameter | None, ctx: click.Context | None) -> Any:
-        match = re.fullmatch(r"(\d{1,5})x(\d{1,5})", str(value))
-        size = (int(match[1]), int(match[2])) if match else None
-        if size is None or not all(16 <= side <= 16384 for side in size):
-            self.fail(f"'{value}' is no size. Write width x height in px, as in 1280x720.", param, ctx)
-        return size
-
-
-class _RateType(click.ParamType):
-    name = "RATE"
-
-    def convert(self, value: Any, param: click.Parameter | None, ctx: click.Context | None) -> Any:
-        try:
-            return Rate(value)
-        except ValueError as wrong:
-            self.fail(str(wrong), param, ctx)
+from rovix.time import Rate, timecode
 
 
 class _Commands(click.Group):
@@ -66,62 +41,20 @@ def main() -> None:
     """
 
 
-_sequence = click.option("--sequence", help="The name or id of a sequence; the first if not given.")
-
-
-@main.command()
-@click.argument("project")
-@click.argument("out", type=click.Path(path_type=Path))
-@click.option("--from", "first", type=click.IntRange(0), help="The first frame; 0 if not given.")
-@click.option("--to", "last", type=click.IntRange(0), help="The last frame, included; the end if not given.")
-@click.option("--size", type=_Size(), help="Width and height in px; the frame is fitted in.")
-@click.option("--workers", type=click.IntRange(1, 64), help="Drawing processes; one per core if not given.")
-@click.option("--codec", help="How it is coded, where the suffix has several: see below.")
-@click.option("--quality", help="best, good or small, where the kind has them; good if not given.")
-@click.option(
-    "--layer", "layers", multiple=True, help="Name or id of a layer to deliver alone, over nothing."
-)
-@_sequence
-def export(
-    project: str,
-    out: Path,
-    first: int | None,
-    last: int | None,
-    size: tuple[int, int] | None,
-    workers: int | None,
-    codec: str | None,
-    quality: str | None,
-    layers: tuple[str, ...],
-    sequence: str | None,
-) -> None:
-    """Export PROJECT; the suffix of OUT says as what.
-
-    .mp4 (h264, h265), .mov (prores-4444, prores-422), .webm (vp9, av1), .gif, .apng, .wav; .png and .jpg give
-    numbered pictures in a folder called as OUT is. Transparent are prores-4444, vp9, .apng, .png, and .gif in
-    one bit.
-    """
-    with _opened(project, sequence) as opened, _progress(f"Exporting {out.name}") as progress:
-        opened.export(out, _frames(opened, first, last), size, workers, progress, codec, layers, quality)
-
-
-def _frames(opened: OpenProject, first: int | None, last: int | None) -> Span:
-    start, end = first or 0, opened.span.end if last is None else last + 1
-    if end <= start:
-        raise click.UsageError(f"There is nothing from frame {start} to {end - 1}; both are included.")
-    return Span(start, end)
+main.add_command(export)
 
 
 @main.command()
 @click.argument("project")
 @click.argument("frame", type=int)
 @click.argument("out", type=click.Path(path_type=Path))
-@click.option("--size", type=_Size(), help="Width and height in px; the frame is fitted in.")
-@_sequence
+@click.option("--size", type=Size(), help="Width and height in px; the frame is fitted in.")
+@sequence_option
 def picture(project: str, frame: int, out: Path, size: tuple[int, int] | None, sequence: str | None) -> None:
     """Write one FRAME of PROJECT as a PNG with straight alpha."""
     if out.suffix.lower() != ".png":
         raise click.UsageError(f"{out.name} should end in .png.")
-    with _opened(project, sequence) as opened:
+    with opened_project(project, sequence) as opened:
         opened.save_picture(frame, out, size)
 
 
@@ -129,10 +62,10 @@ def picture(project: str, frame: int, out: Path, size: tuple[int, int] | None, s
 @click.argument("project")
 @click.argument("frame", type=int)
 @click.option("--json", "as_json", is_flag=True, help="Every number, as JSON.")
-@_sequence
+@sequence_option
 def describe(project: str, frame: int, as_json: bool, sequence: str | None) -> None:
     """Say in numbers what a FRAME of PROJECT shows."""
-    with _opened(project, sequence) as opened:
+    with opened_project(project, sequence) as opened:
         facts = opened.describe(frame)
     if as_json:
         click.echo(json.dumps(facts, ensure_ascii=False, indent=1))
@@ -166,7 +99,7 @@ def moves(as_json: bool, role: str | None) -> None:
 )
 @click.option("--lines", type=click.IntRange(1, 6), default=2, show_default=True, help="At a time at most.")
 @click.option("--encoding", help="What the captions are written in, where it is guessed wrong.")
-@_sequence
+@sequence_option
 def captions_in_command(
     project: str, captions: Path, out: Path, like: str | None, letters: int, lines: int,
     encoding: str | None, sequence: str | None,
@@ -181,12 +114,12 @@ def captions_in_command(
 
     if out.suffix != SUFFIX:
         raise click.UsageError(f"{out.name} should end in {SUFFIX}.")
-    with _opened(project, sequence) as opened:
+    with opened_project(project, sequence) as opened:
         opened.use_fonts()
         read = read_captions(captions, CAPTION_FORMATS, encoding)
         layer = None if like is None else _text_layer(opened.tree, like)
         made, ids = captions_in(opened.tree, read.cues, layer, CaptionOptions(letters, lines))
-        with _opened(project) as all_of_it:
+        with opened_project(project) as all_of_it:
             whole = unfocused(all_of_it.tree, Level(opened.tree.sequence.id), made)
         write_project(out, with_base(whole, opened.base, out.parent))
     for told in read.told:
@@ -197,7 +130,7 @@ def captions_in_command(
 @main.command("captions-out")
 @click.argument("project")
 @click.argument("out", type=click.Path(path_type=Path))
-@_sequence
+@sequence_option
 def captions_out_command(project: str, out: Path, sequence: str | None) -> None:
     """Write the words of PROJECT with their times as captions: OUT.srt or OUT.vtt."""
     from rovix.edit.captions import captions_of
@@ -207,7 +140,7 @@ def captions_out_command(project: str, out: Path, sequence: str | None) -> None:
     known = CAPTION_FORMATS.get(out.suffix.lower())
     if known is None:
         raise click.UsageError(f"{out.name} should end in {' or '.join(CAPTION_FORMATS)}.")
-    with _opened(project, sequence) as opened:
+    with opened_project(project, sequence) as opened:
         cues = captions_of(opened.tree)
     try:
         write_whole(out, known.write(cues).encode())
@@ -216,11 +149,46 @@ def captions_out_command(project: str, out: Path, sequence: str | None) -> None:
     click.echo(f"{len(cues)} captions.")
 
 
+@main.command("timeline-out")
+@click.argument("project")
+@click.argument("out", type=click.Path(path_type=Path))
+@sequence_option
+def timeline_out_command(project: str, out: Path, sequence: str | None) -> None:
+    """Write PROJECT as an OpenTimelineIO timeline, OUT.otio; brought in again it is whole."""
+    from rovix.engine.timelines import TIMELINE_SUFFIX, write_timeline
+
+    if out.suffix != TIMELINE_SUFFIX:
+        raise click.UsageError(f"{out.name} should end in {TIMELINE_SUFFIX}.")
+    with opened_project(project, sequence) as opened:
+        told = write_timeline(opened.tree, opened.base, out)
+    for line in told:
+        click.echo(line, err=True)
+
+
+@main.command("timeline-in")
+@click.argument("timeline", type=click.Path(path_type=Path))
+@click.argument("out", type=click.Path(path_type=Path))
+def timeline_in_command(timeline: Path, out: Path) -> None:
+    """Write the project OUT from an OpenTimelineIO timeline, and say what could not be taken over."""
+    from rovix.edit.media_paths import with_base
+    from rovix.formats import SUFFIX, write_project
+    from rovix.formats.timeline_in import read_timeline
+
+    if out.suffix != SUFFIX:
+        raise click.UsageError(f"{out.name} should end in {SUFFIX}.")
+    if out.exists():
+        raise RovixError(f"{out} exists already and was left as it is; take another name.")
+    project, told = read_timeline(timeline)
+    write_project(out, with_base(project, timeline.parent, out.parent))
+    for line in told:
+        click.echo(line, err=True)
+
+
 @main.command("check-file")
 @click.argument("project")
 def check_file(project: str) -> None:
     """Say whether PROJECT is sound: its data, its media files, its fonts."""
-    with _opened(project) as opened:
+    with opened_project(project) as opened:
         opened.use_fonts()
         warnings = _warnings(opened.tree, opened.base)
         length, rate = opened.tree.sequence.length, opened.tree.sequence.frame_rate
@@ -233,8 +201,8 @@ def check_file(project: str) -> None:
 
 @main.command()
 @click.argument("out", type=click.Path(path_type=Path))
-@click.option("--size", type=_Size(), default="1920x1080", show_default=True, help="Width and height in px.")
-@click.option("--rate", type=_RateType(), default="30", show_default=True, help="Frames per second.")
+@click.option("--size", type=Size(), default="1920x1080", show_default=True, help="Width and height in px.")
+@click.option("--rate", type=RateType(), default="30", show_default=True, help="Frames per second.")
 def new(out: Path, size: tuple[int, int], rate: Rate) -> None:
     """Write an empty project to OUT."""
     from rovix.formats import SUFFIX, write_project
@@ -270,16 +238,9 @@ def demo() -> None:
     out = Path("build") / "demo.mp4"
     click.echo(f"There is no display to open a window on, so the demo is exported to {out}.", err=True)
     out.parent.mkdir(exist_ok=True)
-    with _opened("demo") as opened, _progress(f"Exporting {out.name}") as progress:
+    with opened_project("demo") as opened, progress_bar(f"Exporting {out.name}") as progress:
         opened.export(out, progress=progress)
     click.echo(f"{out} is ready.", err=True)
-
-
-def _opened(project: str, sequence: str | None = None) -> Any:
-    from rovix.demo import DEMO_PROJECT
-    from rovix.engine.open_project import open_project
-
-    return open_project(DEMO_PROJECT if project == "demo" else Path(project), sequence)
 
 
 def _moves(role: str | None) -> list[dict[str, Any]]:
@@ -328,18 +289,3 @@ def _layer_line(layer: dict[str, Any]) -> str:
     bounds = layer["bounds"]
     place = "not to be seen" if bounds is None else "ink " + " ".join(f"{edge:.1f}" for edge in bounds)
     return f"{layer['kind']:8} {layer['name'] or layer['id']}  frame {layer['frame']}  {place}"
-
-
-@contextmanager
-def _progress(title: str) -> Iterator[Callable[[int, int], None] | None]:
-    """A progress bar with the time left on stderr, when that is a terminal."""
-    if not sys.stderr.isatty():
-        yield None
-        return
-    from rich.console import Console  # which the window and short commands do without
-    from rich.progress import BarColumn, MofNCompleteColumn, Progress, TextColumn, TimeRemainingColumn
-
-    columns = (TextColumn("{task.description}"), BarColumn(), MofNCompleteColumn(), TimeRemainingColumn())
-    with Progress(*columns, console=Console(stderr=True)) as bar:
-        task = bar.add_task(title, total=None)
-        yield lambda done, total: bar.update(task, completed=done, total=total)

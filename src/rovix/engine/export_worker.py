@@ -1,0 +1,106 @@
+"""The process that does the exports of a queue, one after another, while someone wants it to."""
+
+from __future__ import annotations
+
+import os
+import time
+from contextlib import suppress
+from multiprocessing.connection import Connection
+from pathlib import Path
+
+from rovix.engine.export import export, folder_of
+from rovix.engine.export_queue import AtWork, ExportQueue, Waiting
+from rovix.errors import RovixError
+from rovix.formats.whole_file import remove
+from rovix.media.encoders import encoder_for
+
+_OFTEN = 0.2
+"""Seconds between two looks at what is wanted."""
+_NICE = 10
+
+
+class _NotWanted(Exception):
+    """What is at work is not wanted any more, now or at all."""
+
+
+def work(connection: Connection, folder: Path, workers: int | None = None) -> None:
+    """Do what waits in the queue of a folder, until nothing does or the other end of the pipe is closed."""
+    os.nice(_NICE)  # the editor goes first
+    queue = ExportQueue(folder)
+    with queue.working() as alone:
+        while alone and (item := queue.next()) is not None:
+            if not _Doing(queue, item, connection, workers).do():
+                return
+
+
+class _Doing:
+    """One export, and how far it is."""
+
+    def __init__(
+        self, queue: ExportQueue, item: Waiting, connection: Connection, workers: int | None
+    ) -> None:
+        self._queue, self._item, self._connection, self._workers = queue, item, connection, workers
+        self._began = self._looked = time.monotonic()
+        self._known = queue.changed
+        self._found: int | None = None
+
+    def do(self) -> bool:
+        """Whether to go on with the next."""
+        queue, item = self._queue, self._item
+        queue.tell(AtWork(item.id, 0, item.end - item.first, None))
+        try:
+            job = queue.job(item)
+            said = export(job, self._workers, self._tell, item.ranges)
+        except _NotWanted:
+            return not self._is_left()
+        except RovixError as wrong:
+            queue.change(item.id, state="failed", said=str(wrong))
+        else:
+            seconds = item.seconds + time.monotonic() - self._began
+            queue.change(item.id, state="done", said=said, weight=_weight(item), seconds=seconds)
+        finally:
+            queue.tell(None)
+            self._clear_up()
+        return True
+
+    def _tell(self, done: int, total: int) -> None:
+        now = time.monotonic()
+        if self._found is None:
+            self._found = done
+        if now - self._looked < _OFTEN and 0 < done < total:
+            return
+        self._looked = now
+        fresh = done - self._found
+        left = (now - self._began) / fresh * (total - done) if fresh >= 5 else None
+        self._queue.tell(AtWork(self._item.id, done, total, left))
+        self._look()
+
+    def _look(self) -> None:
+        if self._is_left():
+            raise _NotWanted
+        if self._queue.changed != self._known:
+            self._known = self._queue.changed
+            if self._state() != "waiting":
+                raise _NotWanted
+
+    def _is_left(self) -> bool:
+        """Whether nobody is left who wants anything done."""
+        try:
+            return self._connection.poll() and self._connection.recv() == "stop"
+        except (EOFError, OSError):
+            return True
+
+    def _state(self) -> str | None:
+        return next((one.state for one in self._queue.items() if one.id == self._item.id), None)
+
+    def _clear_up(self) -> None:
+        """What is left of one that was removed, or cannot be done, meanwhile."""
+        if self._state() in (None, "failed"):
+            with suppress(OSError):
+                remove(self._item.ranges)
+
+
+def _weight(item: Waiting) -> int:
+    if encoder_for(item.path, item.how.codec).folder:
+        return sum(file.stat().st_size for file in folder_of(item.path).iterdir())
+    return item.path.stat().st_size
