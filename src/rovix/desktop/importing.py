@@ -12,6 +12,7 @@ from PySide6.QtCore import QObject, QThread, QTimer, Signal
 from rovix.desktop.document import Edit
 from rovix.edit import clip_by_id, import_media
 from rovix.edit.importing import with_media
+from rovix.edit.media_list import set_deinterlaced
 from rovix.errors import RovixError
 from rovix.model import Media, Project
 
@@ -94,6 +95,7 @@ class Importing(QObject):
         if not self._reader.stopped:
             self._edit(found.media)
             self._say_bright(found.media)
+            self._say_interlaced(found.media)
             self._say_refused(found.refused)
         self.ended.emit()
 
@@ -104,6 +106,26 @@ class Importing(QObject):
                     "Convert it to BT.709 before importing it for true colours.\n"
                     f"{item.title} is of high dynamic range ({item.transfer}); here it looks flat and pale."
                 )
+
+    def _say_interlaced(self, media: list[Media]) -> None:
+        found = [item for item in media if item.interlaced]
+        if not found:
+            return
+        names = " and ".join(item.title for item in found[:2]) + " and others" * (len(found) > 2)
+        self._window.offer(
+            f"Interlaced: {names}",
+            "Each picture is two, taken one after the other: what moves has combs. "
+            "Clip > Playing > Deinterlace undoes it and brings it back.",
+            {"Deinterlace": lambda: self._deinterlace(found), "Leave it as it is": lambda: None},
+        )
+
+    def _deinterlace(self, media: list[Media]) -> None:
+        def edit(project: Project) -> Project:
+            for item in media:
+                project = set_deinterlaced(project, item.id, True)
+            return project
+
+        self._window.document.do("Deinterlace", edit)
 
     def _say_refused(self, reasons: list[str]) -> None:
         """Each with its reason; many as one message that shows them all when asked."""

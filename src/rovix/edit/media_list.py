@@ -42,8 +42,21 @@ def relink(project: Project, found: dict[str, Media]) -> Project:
         new = found.get(item.id)
         if new is not None and new.kind != item.kind:
             raise RovixError(f"{new.path} is {new.kind}; '{item.title}' is {item.kind}. Choose another file.")
-        media.append(item if new is None else replace(new, id=item.id, name=item.name))
+        media.append(item if new is None else _instead(item, new))
     return replace(project, media=tuple(media))
+
+
+def _instead(item: Media, new: Media) -> Media:
+    return replace(new, id=item.id, name=item.name, deinterlaced=item.deinterlaced and new.interlaced)
+
+
+def set_deinterlaced(project: Project, identity: str, on: bool) -> Project:
+    """Show interlaced footage by its first fields, made whole, or as it is; RovixError for any other."""
+    item = _media(project, identity)
+    if not item.interlaced:
+        raise RovixError(f"'{item.title}' is not interlaced; there is nothing to be done to it.")
+    made = (replace(m, deinterlaced=on) if m.id == identity else m for m in project.media)
+    return replace(project, media=tuple(made))
 
 
 def _media(project: Project, identity: str) -> Media:

@@ -39,6 +39,7 @@ class _Ask:
     time: Fraction
     shrunk: Size | None
     about: bool
+    deinterlace: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,12 +59,14 @@ class SharedFootage:
         self._ring: Ring | None = None
         self._last: Pixels | None = None
 
-    def picture(self, path: Path, moment: Fraction, shrunk: Size | None, about: bool) -> Pixels | None:
+    def picture(
+        self, path: Path, moment: Fraction, shrunk: Size | None, about: bool, deinterlace: bool = False
+    ) -> Pixels | None:
         """As :meth:`VideoReader.picture` gives it; None where whoever asks has to decode it."""
         if self._connection is None and not self._connect():
             return None
         try:
-            answer = self._asked(_Ask(path, moment, shrunk, about))
+            answer = self._asked(_Ask(path, moment, shrunk, about, deinterlace))
         except (EOFError, OSError):
             self._leave()
             return None
@@ -153,7 +156,7 @@ class _Decoder:
     def __init__(self, listener: socket.socket) -> None:
         self._listener = listener
         self._clients: dict[Connection, _Client] = {}
-        self._files: OrderedDict[Path, SharedVideo] = OrderedDict()
+        self._files: OrderedDict[tuple[Path, bool], SharedVideo] = OrderedDict()
 
     def serve(self, until: Connection) -> None:
         """Answer whoever asks until a pipe closes; decode ahead meanwhile."""
@@ -196,7 +199,7 @@ class _Decoder:
 
     def _answer(self, client: _Client, ask: _Ask) -> _Here | None:
         try:
-            pixels = self._file(ask.path).picture(ask.time, ask.shrunk, ask.about)
+            pixels = self._file(ask.path, ask.deinterlace).picture(ask.time, ask.shrunk, ask.about)
             if pixels is client.given:
                 return _Here(None)
             height, width = pixels.shape[:2]
@@ -220,9 +223,10 @@ class _Decoder:
             client.ring = made
         return client.ring
 
-    def _file(self, path: Path) -> SharedVideo:
-        found = self._files.pop(path, None) or SharedVideo(path)
-        self._files[path] = found
+    def _file(self, path: Path, deinterlace: bool) -> SharedVideo:
+        key = path, deinterlace
+        found = self._files.pop(key, None) or SharedVideo(path, deinterlace)
+        self._files[key] = found
         if len(self._files) > _OPEN:
             self._files.popitem(last=False)[1].close()
         return found

@@ -46,7 +46,8 @@ class _Timed:
         start = time.perf_counter()
         try:
             if time_ is not None and self._shared is not None:
-                found = self._shared.picture(self._library.path_of(source), time_, shrunk, about)
+                path, deinterlace = self._library.path_of(source), self._library.is_deinterlaced(source)
+                found = self._shared.picture(path, time_, shrunk, about, deinterlace)
                 if found is not None:
                     self._note_found()
                     return found

@@ -40,6 +40,11 @@ class MediaLibrary:
             raise MediaError(Path(source), "the project does not name it")
         return self._base / media.path
 
+    def is_deinterlaced(self, source: str) -> bool:
+        """Whether footage is to be shown so."""
+        media = self._media.get(source)
+        return media is not None and media.interlaced and media.deinterlaced
+
     def missing(self) -> list[Media]:
         """The media whose file is not there."""
         return [media for media in self._media.values() if not (self._base / media.path).is_file()]
@@ -80,7 +85,9 @@ class MediaLibrary:
         self._sounds.clear()
 
     def _video(self, source: str) -> VideoReader:
-        reader = self._videos.pop(source, None) or VideoReader(self.path_of(source))
+        reader = self._videos.pop(source, None) or VideoReader(
+            self.path_of(source), self.is_deinterlaced(source)
+        )
         self._videos[source] = reader
         if len(self._videos) > _OPEN_VIDEOS:
             self._videos.popitem(last=False)[1].close()

@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 from fractions import Fraction
 from hashlib import blake2b
+from itertools import islice
 from pathlib import Path
 from typing import Any
 
@@ -27,6 +28,7 @@ _WITHOUT_LENGTH = frozenset(
 _SCANNED = 1 << 30  # bytes of a file that are read through for its length
 # Transfer characteristics of ITU-T H.273: SMPTE ST 2084, and ARIB STD-B67.
 _TRANSFERS = {16: "PQ", 18: "HLG"}
+_LOOKED_AT = 4  # pictures; a first one may say otherwise than all that follow
 _SLOWEST, _FASTEST = Fraction(1, 60), Fraction(1000)
 
 
@@ -124,7 +126,8 @@ def _facts(path: Path, container: InputContainer) -> dict[str, object]:
     stream = video or sound
     if stream is None:
         raise MediaError(path, "it holds neither picture nor sound")
-    first = next(container.decode(stream), None)
+    decoded = list(islice(container.decode(stream), 1 if video is None else _LOOKED_AT))
+    first = decoded[0] if decoded else None
     if first is None:
         raise MediaError(path, "it holds no picture or sound that can be decoded")
     length = _length(path, container, stream)
@@ -140,6 +143,6 @@ def _facts(path: Path, container: InputContainer) -> dict[str, object]:
     if not _SLOWEST <= rate <= _FASTEST:
         raise MediaError(path, f"it says to have {float(rate):g} pictures a second")
     transfer = _TRANSFERS.get(int(getattr(first, "color_trc", 0) or 0), "standard")
-    facts |= {"alpha": is_clear(video)}
+    facts |= {"alpha": is_clear(video), "interlaced": any(frame.interlaced_frame for frame in decoded)}
     facts |= {"kind": "footage", "width": width, "height": height, "rate": str(rate)}
     return facts | {"transfer": transfer}

@@ -39,11 +39,11 @@ class SharedVideo(VideoReader):
 
     converted = 4  # one for each who draws, as all ask in between each other
 
-    def __init__(self, path: Path) -> None:
+    def __init__(self, path: Path, deinterlace: bool = False) -> None:
         self._kept: deque[_Kept] = deque()
         self._bytes = self._missed = 0
         self._asked = -1
-        super().__init__(path)
+        super().__init__(path, deinterlace)
 
     def look_ahead(self) -> bool:
         """Decode one frame that nobody asked for yet; False where enough are."""

@@ -15,6 +15,7 @@ from av.video.reformatter import ColorRange, Colorspace, Interpolation, VideoRef
 from numpy.typing import NDArray
 
 from rovix.media.containers import decoder_of, is_clear, opened, video_stream
+from rovix.media.deinterlace import deinterlaced
 from rovix.media.errors import MediaError
 from rovix.media.stills import premultiplied
 
@@ -30,13 +31,14 @@ _HIGH_DEFINITION = 720  # lines from which an untagged file is taken to be BT.70
 
 
 class VideoReader:
-    """One open video file. Pictures in rising order are decoded straight through."""
+    """One open video file. Pictures in rising order are decoded straight through. They may be
+    deinterlaced."""
 
     converted = 1
     """How many pictures are kept as pixels: several frames of a sequence may show the same one."""
 
-    def __init__(self, path: Path) -> None:
-        self.path = path
+    def __init__(self, path: Path, deinterlace: bool = False) -> None:
+        self.path, self._deinterlace = path, deinterlace
         self._shown: VideoFrame | None = None
         self._ahead: VideoFrame | None = None
         self._open()
@@ -102,7 +104,7 @@ class VideoReader:
         self._clear = is_clear(self._stream)
         self._base = self._stream.time_base
         self._start = self._stream.start_time or 0
-        self._frames = self._with_times()
+        self._frames = self._whole()
 
     def _with_times(self) -> Iterator[VideoFrame]:
         """The pictures to come; such as say no time follow the one before."""
@@ -114,6 +116,11 @@ class VideoReader:
                 frame.pts = last + step
             last = frame.pts
             yield frame
+
+    def _whole(self) -> Iterator[VideoFrame]:
+        """The pictures to come, as they are shown."""
+        frames = self._with_times()
+        return deinterlaced(frames, self._base) if self._deinterlace else frames
 
     def _decoded(self) -> Iterator[VideoFrame]:
         if self._decoder is self._stream.codec_context:
@@ -127,6 +134,8 @@ class VideoReader:
     def _seek(self, tick: int) -> None:
         """Go to a picture at or before a tick."""
         blind = self._container.format.name in _WITHOUT_INDEX
+        if self._deinterlace and tick > self._start:
+            tick -= 1  # the picture before has a part in it
         near = (tick - self._start) * self._base <= _NEAR
         for back in (() if near else _BACK_BLINDLY) if blind else _BACK:
             # It lands somewhere near: ever farther back until it is not too late.
@@ -135,7 +144,7 @@ class VideoReader:
                 self._container.seek(target, stream=self._stream, backward=True)
             except av.FFmpegError:
                 break  # bare streams of a codec cannot be sought
-            self._frames = self._with_times()
+            self._frames = self._whole()
             self._shown, self._ahead = None, next(self._frames, None)
             if self._ahead is not None and self._ahead.pts <= tick:
                 return

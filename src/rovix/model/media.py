@@ -25,7 +25,8 @@ class Media(Node, frozen=True, kw_only=True):
     again. `width`, `height` are px as shown; `rate` frames per second; `length` seconds. `name` is
     what people call it; without one it is called by its file. `transfer` is how footage writes light
     down; other than standard it is of high dynamic range. Footage with
-    `alpha` may be seen through.
+    `alpha` may be seen through. Of `interlaced` footage each picture is two fields, taken one after the
+    other; `deinterlaced` it is shown by the first of them, made whole.
     """
 
     id: Id = msgspec.field(default_factory=new_id)
@@ -41,6 +42,8 @@ class Media(Node, frozen=True, kw_only=True):
     has_sound: bool = False
     transfer: Literal["standard", "PQ", "HLG"] = "standard"
     alpha: bool = False
+    interlaced: bool = False
+    deinterlaced: bool = False
 
     @property
     def title(self) -> str:

@@ -21,6 +21,7 @@ from rovix.desktop.commands.command import (
 from rovix.edit import clip_by_id, set_move_length, trim_end, trim_start
 from rovix.edit.clips import slip
 from rovix.edit.groups import group_clips, ungroup
+from rovix.edit.media_list import set_deinterlaced
 from rovix.edit.playing import freeze, play_backwards, play_there_and_back, play_times
 from rovix.edit.selected_clips import STAGGERED, chain_landings, stagger_clips
 from rovix.edit.selected_clips import on_each as done_to_each
@@ -28,7 +29,7 @@ from rovix.edit.sound import change_sound
 from rovix.edit.transitions import KINDS, set_transition, transition_near
 from rovix.edit.tree import clip_of, title_of
 from rovix.errors import RovixError
-from rovix.model import Clip, Project
+from rovix.model import Clip, FootageClip, Media, Project
 from rovix.model.clip_kinds import holds_tracks, is_nesting, is_played
 
 if TYPE_CHECKING:
@@ -46,6 +47,24 @@ def _trim(edge: str) -> Run:
         )(window)
 
     return run
+
+
+def _file_of(window: Frame) -> Media:
+    """The file that the selected clip plays."""
+    clip, project = window.document.clip, window.document.project
+    assert isinstance(clip, FootageClip)
+    return next(media for media in project.media if media.id == clip.media)
+
+
+def _interlaced(window: Frame) -> bool:
+    return isinstance(window.document.clip, FootageClip) and _file_of(window).interlaced
+
+
+def _deinterlace(window: Frame) -> None:
+    media = _file_of(window)
+    on = not media.deinterlaced
+    name = f"Deinterlace {media.title}" if on else f"Leave {media.title} interlaced"
+    window.document.do(name, lambda project: set_deinterlaced(project, media.id, on))
 
 
 def _slip(frames: int) -> Run:
@@ -192,6 +211,8 @@ CLIP = (
             on_selection("There and back:", _on_each(play_there_and_back)), timed,
             lambda w: is_played(w.document.clip) and w.document.clip.playing.and_back, under="Playing"),
     Command("times", "Play several times…", "Clip", "", _times, timed, under="Playing"),
+    Command("deinterlace", "Deinterlace", "Clip", "", _deinterlace, _interlaced,
+            lambda w: _interlaced(w) and _file_of(w).deinterlaced, under="Playing"),
     Command("freeze", "Freeze the frame at the playhead", "Clip", "", _freeze, timed, under="Playing"),
     *(
         Command(f"transition-{kind}", f"Transition: {said.lower()}", "Clip", "Ctrl+J" if kind == "dissolve" else "",
