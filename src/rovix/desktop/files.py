@@ -20,6 +20,7 @@ from rovix.edit.key_clips import copied_keys
 from rovix.edit.keys import all_keys
 from rovix.edit.tree import replace
 from rovix.engine.earlier_versions import Version, versions_of
+from rovix.engine.timelines import TIMELINE_SUFFIX, write_timeline
 from rovix.engine.unsaved_work import LeftWork, left_work, older_work, tidy
 from rovix.errors import RovixError
 from rovix.exchange import CAPTION_FORMATS
@@ -36,6 +37,7 @@ _FILTER = f"Rovix projects (*{SUFFIX})"
 _MEDIA = f"Media ({' '.join(f'*{suffix}' for suffix in sorted(MEDIA_SUFFIXES))});;All files (*)"
 _FONTS = f"Fonts ({' '.join(f'*{suffix}' for suffix in SUFFIXES)})"
 _KEY_TABLES = "CSV (*.csv *.tsv)"
+_TIMELINES = "OpenTimelineIO (*.otio)"
 _CAPTIONS = f"Captions ({' '.join(f'*{suffix}' for suffix in CAPTION_FORMATS)})"
 _RECENT = 8
 
@@ -171,6 +173,44 @@ class Files:
             (path, known) if known else (path.with_name(f"{path.name}.srt"), CAPTION_FORMATS[".srt"])
         )
         self._write_said(path, known.write(cues), f"{len(cues)} captions written to {path.name}.")
+
+    def open_timeline(self) -> None:
+        """Ask for a timeline of OpenTimelineIO and show it as a project without a file."""
+        path, _ = QFileDialog.getOpenFileName(self._window, "Open a timeline", self._folder(), _TIMELINES)
+        if path and self.may_leave():
+            self.show_timeline(Path(path))
+
+    def show_timeline(self, path: Path) -> None:
+        """Show a timeline as a project without a file; what could not be taken over is said."""
+        from rovix.formats.timeline_in import read_timeline  # its library is large, and seldom wanted
+
+        try:
+            project, told = read_timeline(path)
+        except RovixError as wrong:
+            self._document.problem.emit(str(wrong))
+            return
+        self._show(project, path.parent, None)
+        self._document.history.mark_unsaved()
+        self._document.file_changed.emit()
+        if told:
+            self._document.told.emit("\n".join([*told, f"Not all of {path.name} could be taken over."]))
+
+    def write_timeline(self) -> None:
+        """Ask for a place and write the open sequence there for other programs."""
+        self._window.finish_typing()
+        document = self._document
+        start = Path(self._folder()) / f"{document.name.lower().replace(' ', '-')}{TIMELINE_SUFFIX}"
+        chosen, _ = QFileDialog.getSaveFileName(self._window, "Write the timeline", str(start), _TIMELINES)
+        if not chosen:
+            return
+        path = Path(chosen)
+        path = path if path.suffix == TIMELINE_SUFFIX else path.with_name(path.name + TIMELINE_SUFFIX)
+        try:
+            told = write_timeline(document.delivered, document.base, path)
+        except RovixError as wrong:
+            document.problem.emit(str(wrong))
+            return
+        document.told.emit("\n".join([*told, f"{path.name} is written; opened here again it is whole."]))
 
     def _folder(self) -> str:
         return str(self._document.path.parent if self._document.path else Path.home())
