@@ -197,6 +197,17 @@ def test_what_waits_goes_on_when_rovix_is_opened_again(export, window, tmp_path,
     assert sorted(path.name for path in tmp_path.glob("*.mp4")) == ["a.mp4", "b.mp4"]
 
 
+def test_a_single_picture_is_the_frame_at_the_playhead(export, window, tmp_path):
+    choose(export, "picture")
+    window.document.seek(33)
+    assert "at the playhead" in export.said.text()
+    export.start()
+    assert wait_for(lambda: states(window) == ["done"], 60_000)
+    assert (window.exports.items[0].first, window.exports.items[0].end) == (33, 34)
+    with Image.open(tmp_path / "kites.png") as picture:
+        assert picture.size == (640, 360)
+
+
 def test_what_cannot_be_done_is_said_and_not_put_in_the_list(export, window, tmp_path):
     for name, said in (("a.avi", "should end in one of .mp4"), ("none/a.mp4", "does not exist")):
         added(export, tmp_path, name)

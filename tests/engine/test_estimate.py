@@ -63,7 +63,9 @@ def test_a_better_quality_is_larger_and_without_a_word_the_good_one_is_taken(kin
         estimate(job_of(kind, tmp_path, 12, "splendid"))
 
 
-@pytest.mark.parametrize("kind", [k for k in ENCODERS if len(k.qualities) == 1], ids=lambda kind: kind.codec)
+@pytest.mark.parametrize(
+    "kind", [k for k in ENCODERS if len(k.qualities) == 1 and not k.single], ids=lambda kind: kind.codec
+)
 def test_where_nothing_is_to_be_chosen_a_quality_is_refused(kind, tmp_path):
     with pytest.raises(RovixError, match="one quality only"):
         export(job_of(kind, tmp_path, 3, "best"), 1)

@@ -29,8 +29,8 @@ from rovix.time import Span
 
 SIZE = (320, 180)
 LOOK = Look(parts=(Fill(id="f", paint=Plain(colour="#f2b13c")), Shadow(id="s", blur=8.0, colour="#203040")))
-VIDEOS = [kind for kind in ENCODERS if kind.pictures and not kind.folder]
-CLEAR = [kind for kind in ENCODERS if kind.alpha == "full"]
+VIDEOS = [kind for kind in ENCODERS if kind.pictures and not kind.folder and not kind.single]
+CLEAR = [kind for kind in ENCODERS if kind.alpha == "full" and not kind.single]
 ALPHA_ERROR = {"png": 0, "apng": 0, "prores-4444": 2, "vp9": 8}
 """At most, of 255; asked of each form."""
 
@@ -116,6 +116,17 @@ def test_alpha_comes_back_as_it_was(kind, tmp_path):
             assert np.array_equal(got[solid][:, :3], asked[solid][:, 2::-1])
         elif solid.any():
             assert np.abs(got[solid][:, :3].astype(int) - asked[solid][:, 2::-1].astype(int)).mean() < 6
+
+
+def test_a_single_picture_is_the_frame_and_nothing_else(tmp_path):
+    project = words()
+    job = ExportJob(project, tmp_path, tmp_path / "a.png", Span(8, 9), Delivery(codec="picture"))
+    export(job, 1)
+    got = np.asarray(Image.open(tmp_path / "a.png"))
+    assert np.array_equal(got, drawn(project, tmp_path, 8)[..., [2, 1, 0, 3]])
+    with pytest.raises(RovixError, match="takes one frame, not 2"):
+        export(ExportJob(project, tmp_path, tmp_path / "b.png", Span(8, 10), Delivery(codec="picture")), 1)
+    assert [path.name for path in tmp_path.iterdir()] == ["a.png"]
 
 
 def test_pictures_too_narrow_for_h265_are_refused(tmp_path):

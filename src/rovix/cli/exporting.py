@@ -54,8 +54,8 @@ def export(
     """Export PROJECT; the suffix of OUT says as what.
 
     .mp4 (h264, h265), .mov (prores-4444, prores-422), .webm (vp9, av1), .gif, .apng, .wav; .png and .jpg give
-    numbered pictures in a folder called as OUT is. Transparent are prores-4444, vp9, .apng, .png, and .gif in
-    one bit.
+    numbered pictures in a folder called as OUT is, .png with the codec picture one frame alone. Transparent
+    are prores-4444, vp9, .apng, .png, and .gif in one bit.
     """
     given = {"size": size, "codec": codec, "quality": quality, "loudness": loudness}
     how = _delivery(preset, {name: value for name, value in given.items() if value is not None})

@@ -20,6 +20,10 @@ def check(job: ExportJob) -> None:
     kind = encoder_for(job.out, job.how.codec)
     kind.check(job.picture_size, job.project.sequence.frame_rate)
     kind.quality(job.how.quality)
+    if kind.single and job.span.length != 1:
+        raise RovixError(
+            f"{kind.called}, takes one frame, not {job.span.length}. Let it be from and to the same."
+        )
     if not job.out.resolve().parent.is_dir():
         raise RovixError(f"The folder {job.out.parent} does not exist. Make it first, or take another.")
     used = used_media(job.project)

@@ -115,6 +115,7 @@ def about(kind: EncoderKind) -> str:
              "full": "With transparency."}[kind.alpha]  # fmt: skip
     parts = [
         clear if kind.pictures else "The sound alone.",
+        "The frame at the playhead." if kind.single else "",
         "" if kind.sound else "Without sound.",
         "Numbered pictures in a folder called as the name is." if kind.folder else "",
     ]

@@ -148,6 +148,9 @@ class ExportWindow(QDialog):
         span = Span(0, project.sequence.length)
         if self.only_range.isChecked() and has_range(self._document):
             span = self._document.range or span
+        if self.kind.single and span.length:
+            at = min(self._document.playhead, project.sequence.length - 1)
+            span = Span(at, at + 1)
         if self.alone.isChecked() and self._layers():
             project = alone(project, self._layers())
         return ExportJob(project, self._document.base, self._out(), span, self.choices.how)

@@ -87,10 +87,10 @@ class EncoderKind:
 
     `even` sizes only where colours are halved; `narrowest` the least width in px; `alpha` is what it keeps of
     transparency; `sound` says whether it has any, `pictures` whether it has those; `folder` that it is many
-    files in one folder; `fastest` the most pictures a second. Of its `qualities`, best first, "good" is taken
-    if none is asked for, else the first. The first kind of a suffix is what a name alone asks for. Ranges
-    that were encoded by themselves are put together by `join`, without encoding again; a kind that has none
-    is encoded in one.
+    files in one folder, `single` that it is one picture; `fastest` the most pictures a second. Of its
+    `qualities`, best first, "good" is taken if none is asked for, else the first. The first kind of a suffix
+    is what a name alone asks for. Ranges that were encoded by themselves are put together by `join`, without
+    encoding again; a kind that has none is encoded in one.
     """
 
     suffix: str
@@ -103,6 +103,7 @@ class EncoderKind:
     pictures: bool = True
     sound: bool = True
     folder: bool = False
+    single: bool = False
     fastest: float | None = None
     join: Join | None = None
 

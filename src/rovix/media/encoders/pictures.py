@@ -47,6 +47,29 @@ class PicturesWriter:
         """The folder goes with what called for it."""
 
 
+class PictureWriter:
+    """Writes one picture."""
+
+    def __init__(self, path: Path, size: tuple[int, int], rate: Rate, sound: bool) -> None:
+        self._path = path
+
+    def name_chapters(self, chapters: Sequence[Chapter]) -> None:
+        """It has none."""
+
+    def add_picture(self, pixels: NDArray[np.uint8]) -> None:
+        """The picture: (height, width, 4) premultiplied BGRA."""
+        write_png(self._path, pixels)
+
+    def add_sound(self, samples: NDArray[np.float32]) -> None:
+        """It has none."""
+
+    def close(self) -> None:
+        """It is written."""
+
+    def abandon(self) -> None:
+        """What is there of it goes with what called for it."""
+
+
 class JoinedFolder:
     """A folder of numbered pictures from such folders, whose pictures are moved into it."""
 
@@ -79,6 +102,7 @@ def _write_jpeg(path: Path, pixels: NDArray[np.uint8], quality: int) -> None:
 
 
 _LOSSLESS = (Quality("only", ALIKE, partial(PicturesWriter, suffix=".png", write=write_png)),)
+_ALONE = (Quality("only", ALIKE, PictureWriter),)
 _BY_NUMBER = tuple(
     Quality(
         name, f"{number} of 100",
@@ -91,4 +115,5 @@ ENCODERS = (
         ".png", "png", "PNG pictures", _LOSSLESS, alpha="full", sound=False, folder=True, join=JoinedFolder
     ),
     EncoderKind(".jpg", "jpg", "JPEG pictures", _BY_NUMBER, sound=False, folder=True, join=JoinedFolder),
+    EncoderKind(".png", "picture", "PNG, a single picture", _ALONE, alpha="full", sound=False, single=True),
 )
