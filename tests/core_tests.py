@@ -15,6 +15,7 @@ CORE = (
     "edit",
     "paint",
     "media",
+    "vision",
     "formats",
     "engine",
 )

@@ -197,3 +197,14 @@ def test_a_timeline_goes_out_and_comes_in_whole(tmp_path):
     assert again.exit_code == 1
     assert "exists already" in again.stderr
     assert run("timeline-out", "demo", tmp_path / "cut.xml").exit_code == 2
+
+
+def test_follow_gives_a_line_or_an_object_for_each_frame(demo_data):
+    film = demo_data / "kite-crossing.mp4"
+    found = json.loads(run("follow", film, 100, "300,200,120,120", "--rotation", "--json").stdout)
+    assert [row["frame"] for row in found] == list(range(len(found)))
+    assert set(found[0]) == {"frame", "x", "y", "scale", "rotation", "confidence"}
+    assert (found[100]["x"], found[100]["y"], found[100]["confidence"]) == (360.0, 260.0, 1.0)
+    assert all(row["scale"] == pytest.approx(1.0) for row in found)
+    assert run("follow", film, 100, "300,200,120").exit_code == 2
+    assert run("follow", film, 100_000, "300,200,120,120").exit_code == 1
