@@ -19,7 +19,8 @@ NUMBERS = {
     "reveal-box": ("bottom", "12"), "crop": ("left", "30"), "wipe": ("share", "40"), "fill-sweep": ("share", "70"),
     "wrap-around": ("x", "0.75"), "echo-trail": ("strength", "50"), "blur": ("y", "20"), "glow": ("size", "33"),
     "shadow": ("blur", "9"), "long-shadow": ("angle", "80"), "outline": ("width", "11"), "tone": ("saturation", "40"),
-    "glitch": ("shift", "90"), "grain": ("amount", "30"),
+    "glitch": ("shift", "90"), "grain": ("amount", "30"), "mask": ("width", "120"),
+    "colour-key": ("tolerance", "30"), "light-key": ("threshold", "60"),
 }  # fmt: skip
 
 

@@ -38,7 +38,7 @@ WORDS = {
     "flip": "cards turned", "fly in": "from far off", "fly": "from far off", "drop": "fall and settle", "roll": "roll up",
     "scroll": "reel", "crawl": "crawl left", "ticker": "crawl left", "credits": "roll up", "pulse": "two beats", "heartbeat": "two beats",
     "wiggle": "shiver", "shake": "shaken in", "jitter": "shiver", "glitch": "glitch", "flicker": "flicker", "blink": "wink",
-    "swing": "sway", "wave": "wave", "float": "bob", "reveal": "uncover", "wipe": "wipe", "mask": "reveal box", "crop": "crop",
+    "swing": "sway", "wave": "wave", "float": "bob", "reveal": "uncover", "wipe": "wipe", "mask": "mask", "crop": "crop",
     "blur in": "come sharp", "blur": "blur", "motion blur": "motion blur", "echo": "echo trail", "trail": "echo trail",
     "stagger": "stagger", "delay": "stagger", "offset": "wrap-around", "per letter": "letters", "per word": "words",
     "random": "order", "counter": "count up", "count": "count up", "numbers": "count up", "speed": "speed", "duration": "length", "timing": "length",

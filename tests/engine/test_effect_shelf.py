@@ -28,7 +28,9 @@ def test_every_kind_has_a_card_that_shows_what_it_does():
     assert inconsistencies(project) == []
     plain, *pictures = [Painter(None).paint(picture_plan(project, card.still)).tobytes() for card in cards]
     same = {kind for kind, picture in zip(EFFECTS, pictures, strict=True) if picture == plain}
-    assert same <= {"crop", "reveal-box", "tone"}, "these change nothing until they are set"
+    assert same <= {"crop", "light-key", "matte", "reveal-box", "tone"}, (
+        "these change nothing until they are set"
+    )
 
 
 def test_effects_are_kept_found_again_and_put_on_other_layers_with_ids_of_their_own(tmp_path):

@@ -11,7 +11,7 @@ from rovix.edit.tree import replace, replace_clip
 from rovix.errors import RovixError
 from rovix.model import Clip, Project
 from rovix.model.effects import EFFECTS, Effect
-from rovix.model.effects.wipe import Follow
+from rovix.model.effects.rows import OtherLayer
 from rovix.model.references import let_go
 
 
@@ -107,12 +107,12 @@ def move_effect(project: Project, identity: str, effect: str, to: int) -> Projec
     return _changed(project, identity, change)
 
 
-def follow_by_edge(
-    project: Project, identity: str, effect: str, layer: str | None, at: str = "middle"
+def tie_to_layer(
+    project: Project, identity: str, effect: str, row: OtherLayer, layer: str | None, at: str | None = None
 ) -> Project:
-    """Let a wipe's edge stay on another layer; None lets it go by its share again."""
-    made = None if layer is None else Follow(layer=layer, at=at)  # type: ignore[arg-type]
-    return change_effect(project, identity, effect, follows=made)
+    """Let an effect go by another layer, in the field and the way that a row says; None lets it go."""
+    made = None if layer is None else row.made(layer=layer, at=at or next(iter(row.points)))
+    return change_effect(project, identity, effect, **{row.name: made})
 
 
 def _index(own: tuple[Effect, ...], effect: str) -> int:

@@ -124,7 +124,7 @@ def _repeated(scene: Scene, clip: PictureClip, state: LayerState, at: float, wor
     moved = np.array([float(offset.mean()) if offset.any() else 0.0 for offset in offsets])
     if moved.any() or any(isinstance(effect, WrapAround) for effect in shown):
         found["offset"] = (offset_at(clip, at - clip.start, scene.size) + moved).tolist()
-    layer = affected(scene, clip, world, lambda _: None)
+    layer = affected(scene, clip, world, lambda _: None, lambda *_: None)
     trails = [
         (echo.strength, trail_times(layer, echo, at))
         for echo in (at_frame(own, at - clip.start) for own in shown if isinstance(own, EchoTrail))

@@ -115,7 +115,22 @@ def _moment(scene: Scene, clip: PictureClip, at: float, world: Floats) -> LayerP
     """The plan of a layer at one frame of its tracks, with its effects."""
     if not clip.effects:
         return _unaffected(scene, clip, at, world)
-    return affected(scene, clip, world, lambda moment: _unaffected(scene, clip, moment, world)).at(at)
+    return affected(
+        scene,
+        clip,
+        world,
+        lambda moment: _unaffected(scene, clip, moment, world),
+        lambda identity, moment: _matte(scene, identity, moment, world),
+    ).at(at)
+
+
+def _matte(scene: Scene, identity: str, at: float, world: Floats) -> LayerPlan | None:
+    """The plan of a layer that another shows through; None where it is not there, or shows through that one
+    itself. Whether its track is seen does not count."""
+    clip = scene.layer(identity)
+    if clip is None or identity in scene.mattes or not clip.start <= at < clip.end:
+        return None
+    return _layer(replace(scene, mattes=(*scene.mattes, identity)), clip, at, world)
 
 
 def _unaffected(scene: Scene, clip: PictureClip, at: float, world: Floats) -> LayerPlan | None:

@@ -319,6 +319,22 @@ class SweepPlan(LayerPlan):
 
 
 @dataclass(frozen=True, slots=True, eq=False)
+class MattePlan(LayerPlan):
+    """A layer where another is: by how opaque that one is, or how light; with `hides` where it is not."""
+
+    inner: LayerPlan
+    by: LayerPlan | None
+    light: bool
+    hides: bool
+
+    def inside(self) -> tuple[LayerPlan, ...]:
+        return (self.inner,)
+
+    def with_inside(self, plans: tuple[LayerPlan, ...]) -> LayerPlan:
+        return replace(self, inner=plans[0])
+
+
+@dataclass(frozen=True, slots=True, eq=False)
 class PicturePlan:
     """A whole picture: the frame's size, the ground under everything, the layers from below."""
 

@@ -56,6 +56,8 @@ class Scene:
     """At most so many moments make an exposure, whatever the shutter says."""
     run: int = 1
     """So many frames, this one among them, are likely to be asked for in a row."""
+    mattes: tuple[str, ...] = ()
+    """Layers that are planned only to show others where they are, from the outermost in."""
     worlds: dict[tuple[int, float], Floats] = field(default_factory=dict)
     states: dict[tuple[int, float], LayerState] = field(default_factory=dict)
     """What :func:`world_of` and :meth:`state` have found, by the clip's identity and the frame: layers that

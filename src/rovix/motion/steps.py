@@ -6,7 +6,7 @@ Points and lengths are px of the picture's frame, from its top left corner.
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any, Generic, TypeVar
+from typing import Any, Generic, Literal, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -27,6 +27,25 @@ class MaskStep:
     polygons: Polygons
     feather: float = 0.0
     hides: bool = False
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class MaskPart:
+    """What polygons (k, 2) cover, or with `hides` what they do not, soft by a sigma, as far as a `strength`;
+    and how it `joins` the parts before it."""
+
+    polygons: Polygons
+    feather: float
+    joins: Literal["add", "subtract", "intersect", "exclude"]
+    strength: float
+    hides: bool
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class MasksStep:
+    """Only what several parts cover together stays."""
+
+    parts: tuple[MaskPart, ...]
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -96,4 +115,7 @@ class EffectStep(Generic[Kind]):
     draw: int
 
 
-Step = MaskStep | WrapStep | SoftStep | RoundStep | TurnStep | PaintStep | MixStep | EffectStep[Any]
+Step = (
+    MaskStep | MasksStep | WrapStep | SoftStep | RoundStep | TurnStep | PaintStep | MixStep
+    | EffectStep[Any]
+)  # fmt: skip

@@ -20,6 +20,7 @@ from rovix.motion import (
     GroupPlan,
     ImagePlan,
     LayerPlan,
+    MattePlan,
     PicturePlan,
     ShapePlan,
     StepPlan,
@@ -31,7 +32,7 @@ from rovix.paint.backgrounds import paper_pixels
 from rovix.paint.blend import blend
 from rovix.paint.cache import LayerCache, LayerPicture, around
 from rovix.paint.canvas import Canvas
-from rovix.paint.effects.masks import coverage, mixed_by
+from rovix.paint.effects.masks import coverage, mixed_by, multiplied, shown_by
 from rovix.paint.exposure import Moment, exposed
 from rovix.paint.glyphs import body_of, draw_glyphs, glyphs_region
 from rovix.paint.images import place_image, seen_size, upright_size
@@ -72,7 +73,7 @@ class Painter:
             GlyphsPlan: _painted_words, ShapePlan: _painted_shape, BackgroundPlan: _painted_background,
             ImagePlan: self._image, GroupPlan: self._group, TransitionPlan: self._joined,
             StepPlan: self._stepped, EchoPlan: self._echoed, SweepPlan: self._swept,
-            ExposurePlan: self._exposed,
+            MattePlan: self._matted, ExposurePlan: self._exposed,
         }  # fmt: skip
 
     def paint(self, plan: PicturePlan, size: tuple[int, int] | None = None) -> Pixels:
@@ -169,6 +170,15 @@ class Painter:
         scale = float(np.sqrt(abs(np.linalg.det(view[:2, :2]))))
         mask = coverage(plan.polygons, under, view, plan.feather * scale)
         return mixed_by(under, over, mask)
+
+    def _matted(self, plan: MattePlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
+        """A layer as far as another is opaque, or light."""
+        inner = self._painted(plan.inner, view, size)
+        if inner is None:
+            return None
+        by = self._seen(plan.by, view, size)
+        mask = np.zeros(inner.pixels.shape[:2], np.uint8) if by is None else shown_by(*by, inner, plan.light)
+        return multiplied(inner, 255 - mask if plan.hides else mask)
 
     def _exposed(self, plan: ExposurePlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
         smear = plan.smear[0] * float(view[0, 0]), plan.smear[1] * float(view[1, 1])

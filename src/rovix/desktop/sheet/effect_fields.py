@@ -15,7 +15,7 @@ from rovix.desktop.sheet.layer_box import LayerBox
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.parts import Tick
 from rovix.desktop.units import NumberFormat, format_of
-from rovix.edit.effects import follow_by_edge
+from rovix.edit.effects import tie_to_layer
 from rovix.edit.following import layers_of
 from rovix.model.effects.rows import (
     Choice,
@@ -170,9 +170,9 @@ def _other_layer(rows: EffectFields, row: OtherLayer) -> None:
     page = rows._page
 
     def choose() -> None:
-        layer, at = layers.currentData(), points.currentData() or "middle"
+        layer, at = layers.currentData(), points.currentData()
         other = "nothing" if layer is None else layers.currentText()
-        tied = page.of_item(rows._id, lambda p, clip, own: follow_by_edge(p, clip, own.id, layer, at))
+        tied = page.of_item(rows._id, lambda p, clip, own: tie_to_layer(p, clip, own.id, row, layer, at))
         page._do(f"{row.label} {other}", tied)
 
     def show(item: Item) -> None:
@@ -181,7 +181,7 @@ def _other_layer(rows: EffectFields, row: OtherLayer) -> None:
             layers_of(page.document.project, without=page.clip.id if page.clip else None),
             tie.layer if tie else None,
         )
-        points.setCurrentIndex(points.findData(tie.at if tie else "middle"))
+        points.setCurrentIndex(points.findData(tie.at if tie else next(iter(row.points))))
         for widget in (at, points):
             widget.setVisible(tie is not None)
 
@@ -189,7 +189,7 @@ def _other_layer(rows: EffectFields, row: OtherLayer) -> None:
     points.activated.connect(lambda _: choose())
     rows._more.append(show)
     rows.add(row.label, [layers])
-    at = rows.add("At", [points])
+    at = rows.add(row.point_label, [points])
 
 
 _BUILD: dict[type[Row], Callable[[EffectFields, Any], None]] = {

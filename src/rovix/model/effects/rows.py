@@ -93,13 +93,16 @@ class Variation:
 
 @dataclass(frozen=True, slots=True)
 class OtherLayer:
-    """Another layer and a point of it, a struct of `layer` and `at`, or None."""
+    """Another layer and what of it counts, a struct `made` of `layer` and `at`, or None; the first of the
+    `points` is the usual one."""
 
     name: str
     label: str
     points: dict[str, str]
     tip: str
     point_tip: str
+    made: Callable[..., Any]
+    point_label: str = "At"
 
 
 Row = Numbers | Edge | Whole | Choice | Menu | Switch | Colour | Paint | Variation | OtherLayer

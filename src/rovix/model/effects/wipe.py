@@ -72,6 +72,7 @@ class Wipe(Effect, frozen=True, kw_only=True, tag="wipe"):
                 },
                 "The layer that the edge stays on, through all that it does.",
                 "Where on that layer the edge lies. An edge itself turns, grows and tips as the layer does.",
+                Follow,
             ),
             PINNED,
             Switch("hides", "Hides instead", "Covers what it would uncover."),

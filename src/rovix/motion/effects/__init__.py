@@ -10,7 +10,7 @@ from importlib import import_module
 from pkgutil import iter_modules
 
 from rovix.model import PictureClip
-from rovix.motion.effects.affected import Affected, Floats, Planner, Unaffected
+from rovix.motion.effects.affected import Affected, Floats, Other, Planner, Unaffected
 from rovix.motion.scene import Scene
 
 
@@ -22,9 +22,10 @@ def _found() -> list[Planner]:
 PLANNERS = {planner.kind: planner for planner in _found()}
 
 
-def affected(scene: Scene, clip: PictureClip, world: Floats, plain: Unaffected) -> Affected:
-    """A layer with its effects; `plain` gives its plan without them at a frame of the tracks."""
-    return Affected(scene, clip, world, plain, PLANNERS)
+def affected(scene: Scene, clip: PictureClip, world: Floats, plain: Unaffected, other: Other) -> Affected:
+    """A layer with its effects; `plain` gives its plan without them at a frame of the tracks, `other` that of
+    another layer."""
+    return Affected(scene, clip, world, plain, PLANNERS, other)
 
 
 __all__ = ["PLANNERS", "Affected", "affected"]

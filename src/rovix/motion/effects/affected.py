@@ -20,10 +20,12 @@ from rovix.motion.transform import mapped
 Floats = NDArray[np.float64]
 Box = tuple[float, float, float, float]
 Unaffected = Callable[[float], LayerPlan | None]
+Other = Callable[[str, float], LayerPlan | None]
 
 
 class Affected:
-    """A layer with its effects; `plain` gives its plan without them at a frame of the tracks."""
+    """A layer with its effects; `plain` gives its plan without them at a frame of the tracks, `other` that of
+    another layer, by its id, None where it is not there."""
 
     def __init__(
         self,
@@ -32,8 +34,10 @@ class Affected:
         world: Floats,
         plain: Unaffected,
         planners: Mapping[type[Effect], Planner],
+        other: Other,
     ) -> None:
         self.scene, self.clip, self.world, self.plain = scene, clip, world, plain
+        self.other = other
         self.effects = [effect for effect in clip.effects if effect.shown]
         self.scale = scene.scale
         self._planners = planners
