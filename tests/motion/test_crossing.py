@@ -249,7 +249,18 @@ def test_what_effects_add_round_the_words_is_off_the_frame_too(effect, way):
 
 def test_every_effect_says_how_far_it_goes_beyond_or_is_known_to_stay():
     """One that is drawn outside the letters' box and says nothing would be forgotten."""
-    staying = {"reveal-box", "crop", "wipe", "fill-sweep", "tone", "grain"}
+    staying = {
+        "reveal-box",
+        "crop",
+        "wipe",
+        "fill-sweep",
+        "tone",
+        "grain",
+        "mask",
+        "matte",
+        "colour-key",
+        "light-key",
+    }
     elsewhere = {"long-shadow", "wrap-around", "echo-trail"}
     saying = {kind for kind, struct in EFFECTS.items() if struct.beyond is not Effect.beyond}
     assert saying | staying | elsewhere == set(EFFECTS)

@@ -12,7 +12,7 @@ import click
 from rovix import __version__
 from rovix.cli.arguments import RateType, Size, opened_project, progress_bar, sequence_option
 from rovix.cli.exporting import export
-from rovix.cli.following import follow
+from rovix.cli.following import follow, matte
 from rovix.entry import has_display
 from rovix.errors import RovixError
 from rovix.model import Move, Project, Sequence, TextClip
@@ -44,6 +44,7 @@ def main() -> None:
 
 main.add_command(export)
 main.add_command(follow)
+main.add_command(matte)
 
 
 @main.command()

@@ -1,4 +1,4 @@
-"""rovix follow: where something in a video goes."""
+"""rovix follow and rovix matte: where something in a video goes, and its outline."""
 
 from __future__ import annotations
 
@@ -57,3 +57,16 @@ def follow(
         return
     for row in rows:
         click.echo(_LINE.format(**row))
+
+
+@click.command()
+@click.argument("video", type=click.Path(path_type=Path))
+@click.argument("frame", type=int)
+@click.argument("box", type=BOX)
+@click.argument("out", type=click.Path(path_type=Path))
+def matte(video: Path, frame: int, box: tuple[float, float, float, float], out: Path) -> None:
+    """Cut what is in BOX at FRAME out of all frames of VIDEO; OUT.mkv is white where it is, losslessly."""
+    from rovix.engine.matting import write_matte
+
+    with progress_bar(f"Cutting out of {video.name}") as progress:
+        write_matte(video, frame, box, out, progress)

@@ -1,0 +1,71 @@
+"""A thing cut out and carried on: a textured one on a textured ground, by its true outline."""
+
+import cv2
+import numpy as np
+import pytest
+
+from made_shots import COUNT, SIDE, SIZE, shot
+from rovix.vision.alignment import similarity
+from rovix.vision.subject_matte import Patch, SubjectMatte
+
+
+def way(n):
+    return similarity(100 + 2 * n, 118 + 12 * np.sin(n / 9), 1.0, 0.15 * np.sin(n / 10))
+
+
+def truth(n):
+    """(h, w): where the thing is, by the corners that it has."""
+    corners = np.array([[-1, -1], [1, -1], [1, 1], [-1, 1]]) * SIDE / 2
+    placed = corners @ way(n)[:2, :2].T + way(n)[:2, 2]
+    mask = np.zeros(SIZE[::-1], np.uint8)
+    cv2.fillConvexPoly(mask, np.round(placed * 16).astype(np.int32), 1, shift=4)
+    return mask.astype(bool)
+
+
+def coloured(pictures):
+    """The ground, which is darker, tinted blue, the thing reddish."""
+    made = []
+    for number, picture in enumerate(pictures):
+        tint = np.where(truth(number)[..., None], (0.45, 0.6, 1.0), (1.0, 0.8, 0.5))
+        made.append(np.clip(picture[..., None] * tint, 0, 255).astype(np.uint8))
+    return made
+
+
+def overlap(patch, n):
+    found, true = patch.laid_out(SIZE) > 127, truth(n)
+    return (found & true).sum() / (found | true).sum()
+
+
+@pytest.mark.parametrize("how", [{}, {"noise": 8.0}], ids=["clean", "noisy"])
+def test_a_textured_thing_on_a_textured_ground_is_held(how):
+    pictures = coloured(shot(way, **how))
+    x, y = way(0)[:2, 2]
+    matte = SubjectMatte(pictures[0], (x - 50, y - 50, 100, 100))
+    found = [overlap(matte.picked, 0), *(overlap(matte.follow(pictures[n]), n) for n in range(1, COUNT))]
+    assert np.mean(found) > 0.9
+    assert min(found) > 0.85
+
+
+def test_a_thing_that_leaves_the_picture_leaves_nothing_behind():
+    pictures = []
+    for number in range(12):
+        picture = np.full((120, 160, 3), (200, 150, 90), np.uint8)
+        cv2.rectangle(picture, (100 + 10 * number, 40), (130 + 10 * number, 80), (40, 60, 220), -1)
+        pictures.append(picture)
+    matte = SubjectMatte(pictures[0], (90, 30, 55, 60))
+    last = [matte.follow(picture) for picture in pictures[1:]][-1]
+    assert not (last.alpha > 127).any()
+
+
+def test_the_same_picture_is_cut_out_the_same_way():
+    picture = coloured(shot(way)[:1])[0]
+    x, y = way(0)[:2, 2]
+    one, other = (SubjectMatte(picture, (x - 50, y - 50, 100, 100)).picked for _ in range(2))
+    assert np.array_equal(one.alpha, other.alpha)
+
+
+def test_a_patch_lies_where_it_says():
+    laid = Patch(3, 2, np.full((4, 5), 200, np.uint8)).laid_out((20, 10))
+    assert laid.shape == (10, 20)
+    assert laid.sum() == 200 * 20
+    assert laid[2:6, 3:8].min() == 200
