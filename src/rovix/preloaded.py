@@ -16,8 +16,8 @@ import uniseg.linebreak
 import uniseg.wordbreak
 
 import rovix.engine.card_project
+import rovix.engine.estimate_process
 import rovix.engine.export
-import rovix.engine.export_process
 import rovix.engine.file_views
 import rovix.engine.picture_worker
 import rovix.media.probe

@@ -6,8 +6,8 @@ from collections.abc import Callable
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
+from rovix.engine.estimate_process import Estimate, EstimateProcess
 from rovix.engine.export_job import ExportJob
-from rovix.engine.export_process import Estimate, EstimateProcess
 
 _REST, _LOOK = 600, 100
 """How long choices rest before anything is tried, and how often it is looked at; in ms."""
