@@ -4,15 +4,18 @@ import json
 import subprocess
 import sys
 
+import av
 import numpy as np
 import pytest
 from click.testing import CliRunner
 from PIL import Image
 
+from made_shots import SIZE, shot
 from rovix.cli import main
 from rovix.formats import read_project
 from rovix.formats.move_file import SavedMove, write_move
 from rovix.motion.ready_moves import ready_moves
+from rovix.vision.alignment import similarity
 
 
 def run(*arguments: object):
@@ -199,12 +202,37 @@ def test_a_timeline_goes_out_and_comes_in_whole(tmp_path):
     assert run("timeline-out", "demo", tmp_path / "cut.xml").exit_code == 2
 
 
-def test_follow_gives_a_line_or_an_object_for_each_frame(demo_data):
-    film = demo_data / "kite-crossing.mp4"
-    found = json.loads(run("follow", film, 100, "300,200,120,120", "--rotation", "--json").stdout)
-    assert [row["frame"] for row in found] == list(range(len(found)))
+@pytest.fixture
+def film(tmp_path):
+    """Ten frames of a thing that goes 2 px to the right with each."""
+    path = tmp_path / "film.mkv"
+    with av.open(str(path), "w") as container:
+        stream = container.add_stream("ffv1", rate=25)
+        stream.width, stream.height, stream.pix_fmt = *SIZE, "yuv420p"
+        for picture in shot(lambda n: similarity(100 + 2 * n, 110))[:10]:
+            container.mux(
+                stream.encode(av.VideoFrame.from_ndarray(picture, format="gray").reformat(format="yuv420p"))
+            )
+        container.mux(stream.encode(None))
+    return path
+
+
+def test_follow_gives_a_line_or_an_object_for_each_frame(film):
+    found = json.loads(run("follow", film, 4, "78,80,60,60", "--rotation", "--json").stdout)
+    assert [row["frame"] for row in found] == list(range(10))
     assert set(found[0]) == {"frame", "x", "y", "scale", "rotation", "confidence"}
-    assert (found[100]["x"], found[100]["y"], found[100]["confidence"]) == (360.0, 260.0, 1.0)
+    assert (found[4]["x"], found[4]["y"], found[4]["confidence"]) == (108.0, 110.0, 1.0)
+    assert [row["x"] for row in found] == pytest.approx([100 + 2 * n for n in range(10)], abs=0.3)
     assert all(row["scale"] == pytest.approx(1.0) for row in found)
-    assert run("follow", film, 100, "300,200,120").exit_code == 2
-    assert run("follow", film, 100_000, "300,200,120,120").exit_code == 1
+    assert len(run("follow", film, 4, "78,80,60,60").stdout.splitlines()) == 10
+    assert run("follow", film, 4, "78,80,60").exit_code == 2
+    assert run("follow", film, 40, "78,80,60,60").exit_code == 1
+
+
+def test_matte_writes_a_grey_film_and_says_what_it_cannot(film, tmp_path):
+    assert run("matte", film, 4, "60,65,96,96", tmp_path / "matte.mkv").exit_code == 0
+    with av.open(str(tmp_path / "matte.mkv")) as container:
+        assert sum(1 for _ in container.decode(video=0)) == 10
+    refused = run("matte", film, 4, "60,65,96,96", tmp_path / "matte.mp4")
+    assert refused.exit_code == 1
+    assert "should end in .mkv" in refused.stderr
