@@ -8,12 +8,14 @@ from builders import project_of, title
 from rovix.edit.clips import remove_clip
 from rovix.edit.effects import add_effects, change_effect, tie_to_layer
 from rovix.edit.groups import group_clips
+from rovix.edit.text import change_text
 from rovix.edit.tree import clip_by_id
 from rovix.model import BackgroundClip, Key, Keys, Linear, Plain, Stop, Transform
 from rovix.model.effects.blur import Blur
 from rovix.model.effects.matte import Matte, Through
 from rovix.model.effects.tone import Tone
 from rovix.motion import picture_plan, plan_key
+from rovix.motion.dependencies import PictureDependencies
 from rovix.motion.ready_moves import rise_and_fade
 from rovix.paint.effects.masks import LUMA
 from rovix.paint.painter import Painter
@@ -136,3 +138,12 @@ def test_a_key_moves_what_is_shown_not_the_matte():
     got = alpha(moved, WORDS, frame=10, hidden=("words",))
     own = alpha(WORDS) * (np.arange(SIZE[0]) >= 60)
     assert np.abs(got - own).max() < 0.012
+
+
+def test_what_is_kept_of_pictures_knows_of_a_matte_on_a_hidden_track():
+    made = project(replace(GREEN, effects=(through(),)), WORDS, hidden=("words",))
+    changed = change_text(made, "words", content="Kite")
+    assert PictureDependencies(made).at(5) != PictureDependencies(changed).at(5)
+    loose = project(GREEN, WORDS, hidden=("words",))
+    other = replace(loose, sequences=(replace(loose.sequence, tracks=(loose.sequence.tracks[0], *changed.sequence.tracks[1:])),))  # fmt: skip
+    assert PictureDependencies(loose).at(5) == PictureDependencies(other).at(5)
