@@ -8,6 +8,7 @@ from click.testing import CliRunner
 
 from builders import project_of, title
 from rovix.cli import main
+from rovix.engine import export as engine_export
 from rovix.engine.kept_shelf import PresetShelf
 from rovix.formats import write_project
 from rovix.formats.delivery_file import PRESETS, SavedPreset
@@ -55,7 +56,7 @@ def loudness_of(path):
 def test_sound_is_brought_to_a_loudness_and_said(project, tmp_path):
     result = run("export", project, tmp_path / "a.wav", "--loudness", -23)
     assert result.exit_code == 0
-    assert "to −23.0 LUFS" in result.stderr
+    assert "Sound now −23.0 LUFS" in result.stderr
     assert loudness_of(tmp_path / "a.wav").integrated == pytest.approx(-23, abs=0.1)
 
 
@@ -117,9 +118,18 @@ def test_every_sequence_is_a_file(project, tmp_path):
     assert made == ["kites-sequence.gif", "kites-short-cut.gif"]
 
 
-def test_ranges_are_kept_in_a_folder_until_all_are_done(project, tmp_path):
-    assert run("export", project, tmp_path / "a.mp4", "--keep", tmp_path / "kept").exit_code == 0
-    assert not (tmp_path / "kept").exists()
+def test_ranges_are_kept_in_a_folder_until_all_are_done(project, tmp_path, monkeypatch):
+    kept = tmp_path / "kept"
+    join, seen = engine_export._put_together, []
+
+    def noted(job, ranges, progress):
+        seen.extend(wanted.path for wanted in ranges if wanted.is_there)
+        return join(job, ranges, progress)
+
+    monkeypatch.setattr(engine_export, "_put_together", noted)
+    assert run("export", project, tmp_path / "a.mp4", "--keep", kept).exit_code == 0
+    assert [path.parent for path in seen] == [kept]
+    assert not kept.exists()
 
 
 def test_a_cluster_that_is_not_there_is_a_sentence(project, tmp_path, monkeypatch):

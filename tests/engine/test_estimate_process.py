@@ -58,8 +58,6 @@ def test_a_form_without_sound_has_no_loudness(job):
 def test_what_cannot_be_done_is_not_known_and_a_stop_ends_it(job, tmp_path):
     assert ended(EstimateProcess(job("a.avi"))) is None
     process = EstimateProcess(job())
-    process.cancel()
-    begun = time.monotonic()
-    ended(process)
-    assert time.monotonic() - begun < 30
+    process.cancel()  # long before the first picture is drawn
+    assert ended(process) is None
     assert not list(tmp_path.glob("*.mp4"))

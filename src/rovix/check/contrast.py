@@ -5,11 +5,9 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
-from rovix.curve.transfer import srgb_to_light
+from rovix.curve.colour_spaces import contrast, luminance
 
 Floats = NDArray[np.float64]
-_WEIGHTS = np.array([0.2126, 0.7152, 0.0722])
-_FLARE = 0.05
 
 
 def relative_luminance(rgb: ArrayLike) -> Floats:
@@ -23,13 +21,11 @@ def relative_luminance(rgb: ArrayLike) -> Floats:
         raise ValueError(f"colours have red, green and blue on their last axis; this one has {found}")
     if values.dtype.kind not in "uif" or (values.size and not bool(((values >= 0) & (values <= 255)).all())):
         raise ValueError("colours are numbers from 0 to 255")
-    light: Floats = srgb_to_light(values.astype(np.float64) / 255) @ _WEIGHTS
-    return light
+    return luminance(values.astype(np.float64) / 255)
 
 
 def contrast_ratio(a: ArrayLike, b: ArrayLike) -> Floats:
     """(...): 1 to 21 of two colours, or pictures of them, sRGB bytes (..., 3) that go together as NumPy
     broadcasts; whichever is first (WCAG 2.2, 'contrast ratio'). ValueError as of :func:`relative_luminance`.
     """
-    one, other = relative_luminance(a), relative_luminance(b)
-    return (np.maximum(one, other) + _FLARE) / (np.minimum(one, other) + _FLARE)
+    return contrast(relative_luminance(a), relative_luminance(b))

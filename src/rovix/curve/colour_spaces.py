@@ -10,7 +10,7 @@ import colorsys
 import numpy as np
 from numpy.typing import NDArray
 
-from rovix.curve.transfer import light_to_srgb, srgb_to_light
+from rovix.curve.transfer import LUMINANCE, light_to_srgb, srgb_to_light
 
 Floats = NDArray[np.float64]
 Triple = tuple[float, float, float]
@@ -26,10 +26,10 @@ _LAB = np.array([
     [0.0259040371, 0.7827717662, -0.8086757660],
 ])  # fmt: skip
 _FROM_CONES, _FROM_LAB = np.linalg.inv(_CONES), np.linalg.inv(_LAB)
-_LUMINANCE = np.array([0.2126, 0.7152, 0.0722])
 MOST_CHROMA = 0.33
 """A little above what any colour of sRGB has."""
 _HALVINGS = 24
+_SLACK = 1e-5  # of light; ten times as much turned the hue of what is nearly black by more than 3 degrees
 
 
 def hsv_from_srgb(colour: Triple) -> Triple:
@@ -79,12 +79,12 @@ def light_of_oklch(lightness: Floats | float, chroma: Floats | float, hue: float
 
 def shows(light: Floats) -> NDArray[np.bool_]:
     """Whether sRGB has these colours, (...,) of (..., 3) linear light."""
-    return np.asarray(np.all((light >= -1e-4) & (light <= 1 + 1e-4), axis=-1))
+    return np.asarray(np.all((light >= -_SLACK) & (light <= 1 + _SLACK), axis=-1))
 
 
 def luminance(colours: Floats) -> Floats:
     """Relative luminance 0 to 1, (...,) of (..., 3) code values 0 to 1."""
-    return np.asarray(srgb_to_light(colours) @ _LUMINANCE)
+    return np.asarray(srgb_to_light(colours) @ LUMINANCE)
 
 
 def contrast(one: Floats, other: Floats) -> Floats:

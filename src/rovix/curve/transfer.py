@@ -6,6 +6,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 Floats = NDArray[np.float64]
+LUMINANCE = np.array([0.2126, 0.7152, 0.0722])
+"""What red, green and blue give to it: of sRGB's light, and of BT.709's luma (ITU-R BT.709-6, item 3.2)."""
 
 
 def srgb_to_light(value: Floats) -> Floats:

@@ -10,7 +10,7 @@ from math import ceil
 
 import numpy as np
 
-from rovix.curve.transfer import srgb_to_light
+from rovix.curve.colour_spaces import luminance
 from rovix.edit.fresh import fresh_ids
 from rovix.edit.look import scaled_look
 from rovix.edit.tree import replace
@@ -47,7 +47,6 @@ _GAP = 8
 _REST = 18
 _ROOM = 0.74
 _NUMBER = "1,250"
-_LIGHT = np.array([0.2126, 0.7152, 0.0722])
 _DARK, _PALE = 0.12, "#b9b3a6"
 _PASSING, _WAY = 1.6, 120.0  # seconds, and px of the card to either side
 _CROSSED = 2.4  # seconds in which a card's words crawl through it
@@ -93,7 +92,7 @@ def _background(look: Look) -> str:
     if not colours:
         colours = [outline.colour for outline in look.outlines]
     # Relative luminance, WCAG 2.2: the lightest of them counts.
-    light = max((float(_LIGHT @ srgb_to_light(np.array(bgra(c)[2::-1]) / 255)) for c in colours), default=1.0)
+    light = max((float(luminance(np.array(bgra(c)[2::-1]) / 255)) for c in colours), default=1.0)
     return "#00000000" if light > _DARK else _PALE
 
 

@@ -9,7 +9,7 @@ from tempfile import TemporaryDirectory
 
 import av
 
-from rovix.engine.export import Progress, export, folder_of
+from rovix.engine.export import Progress, export, weight_of, written_by
 from rovix.engine.export_job import ExportJob
 from rovix.media.encoders import encoder_for
 from rovix.time import Span
@@ -43,10 +43,10 @@ def estimate(job: ExportJob, progress: Progress | None = None) -> int:
     tried = []
     for part in parts:
         with TemporaryDirectory(prefix="rovix-") as folder:
-            out = Path(folder) / f"tried{kind.suffix}"
-            export(replace(job, out=out, span=part), 1, progress)
-            written = folder_of(out) if kind.folder else out
-            tried.append(_Measured(1, _bytes(written), 0, 0.0, 0.0) if whole else _measured(written))
+            trial = replace(job, out=Path(folder) / f"tried{kind.suffix}", span=part)
+            export(trial, 1, progress)
+            written = written_by(trial)
+            tried.append(_Measured(1, weight_of(written), 0, 0.0, 0.0) if whole else _measured(written))
     if parts == [job.span]:
         return round(tried[0].own_bytes)
     return _grown(tried, job.span.length)
@@ -71,10 +71,6 @@ def _weighed(tried: Sequence[float], length: int) -> float:
     return tried[0] + tried[-1] + sum(tried[1:-1]) * between
 
 
-def _bytes(path: Path) -> int:
-    return sum(file.stat().st_size for file in path.iterdir()) if path.is_dir() else path.stat().st_size
-
-
 def _measured(path: Path) -> _Measured:
     own: list[int] = []
     others: list[int] = []
@@ -86,7 +82,7 @@ def _measured(path: Path) -> _Measured:
             elif packet.size:
                 (own if packet.is_keyframe else others).append(packet.size)
     # What a packet does not count, such as alpha beside it, grows as it does.
-    share = _bytes(path) / max(1, sum(own) + sum(others) + rest)
+    share = weight_of(path) / max(1, sum(own) + sum(others) + rest)
     return _Measured(len(own), sum(own) * share, len(others), sum(others) * share, rest * share)
 
 

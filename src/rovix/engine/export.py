@@ -175,6 +175,16 @@ def folder_of(out: Path) -> Path:
     return out.with_suffix("")
 
 
+def written_by(job: ExportJob) -> Path:
+    """The file, or the folder of pictures, that a job writes."""
+    return folder_of(job.out) if encoder_for(job.out, job.how.codec).folder else job.out
+
+
+def weight_of(path: Path) -> int:
+    """Bytes of a file, or of those in a folder."""
+    return sum(file.stat().st_size for file in path.iterdir()) if path.is_dir() else path.stat().st_size
+
+
 def _has_sound(project: Project) -> bool:
     files = any(media.kind == "sound" or media.has_sound for media in project.media)
     return files or any(_moves_sound(sequence.tracks) for sequence in project.sequences)

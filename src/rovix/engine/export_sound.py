@@ -73,19 +73,8 @@ def said_of(found: Loudness, target: float) -> str:
     """What becomes of a sound that is brought to a target in LUFS, as far as its peaks let it."""
     if found.is_silent:
         return "There is no sound that could be brought to a loudness."
-    gain = found.gain_to(target)
-    reached, peak = found.integrated + gain, found.peak + gain
-    said = f"Sound from {in_lufs(found.integrated)} to {in_lufs(reached)}, true peak {in_dbtp(peak)}."
-    if target - reached > _NEAR:
-        said += f" It is not brought to {in_lufs(target)}: its peaks would be over -1 dBTP."
+    reached = found.louder(found.gain_to(target))
+    said = f"Sound now {reached.said}; it was {found.said}."
+    if target - reached.integrated > _NEAR:
+        said += f" It is not brought to {target:.1f} LUFS: its peaks would be over -1 dBTP."
     return said.replace("-", "\N{MINUS SIGN}")
-
-
-def in_lufs(value: float) -> str:
-    """As '-23.0 LUFS'."""
-    return f"{value:.1f} LUFS"
-
-
-def in_dbtp(value: float) -> str:
-    """As '-1.0 dBTP'."""
-    return f"{value:.1f} dBTP"

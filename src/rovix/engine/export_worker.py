@@ -8,11 +8,10 @@ from contextlib import suppress
 from multiprocessing.connection import Connection
 from pathlib import Path
 
-from rovix.engine.export import export, folder_of
+from rovix.engine.export import export, weight_of, written_by
 from rovix.engine.export_queue import AtWork, ExportQueue, Waiting
 from rovix.errors import RovixError
 from rovix.formats.whole_file import remove
-from rovix.media.encoders import encoder_for
 
 _OFTEN = 0.2
 """Seconds between two looks at what is wanted."""
@@ -52,16 +51,22 @@ class _Doing:
             job = queue.job(item)
             said = export(job, self._workers, self._tell, item.ranges)
         except _NotWanted:
+            queue.change(item.id, seconds=self._seconds)
             return not self._is_left()
         except RovixError as wrong:
             queue.change(item.id, state="failed", said=str(wrong))
         else:
-            seconds = item.seconds + time.monotonic() - self._began
-            queue.change(item.id, state="done", said=said, weight=_weight(item), seconds=seconds)
+            weight = weight_of(written_by(job))
+            queue.change(item.id, state="done", said=said, weight=weight, seconds=self._seconds)
         finally:
             queue.tell(None)
             self._clear_up()
         return True
+
+    @property
+    def _seconds(self) -> float:
+        """How long it has been worked on, before a pause, too."""
+        return self._item.seconds + time.monotonic() - self._began
 
     def _tell(self, done: int, total: int) -> None:
         now = time.monotonic()
@@ -86,9 +91,11 @@ class _Doing:
     def _is_left(self) -> bool:
         """Whether nobody is left who wants anything done."""
         try:
-            return self._connection.poll() and self._connection.recv() == "stop"
+            if self._connection.poll():
+                self._connection.recv()  # which only its end can be
         except (EOFError, OSError):
             return True
+        return False
 
     def _state(self) -> str | None:
         return next((one.state for one in self._queue.items() if one.id == self._item.id), None)
@@ -98,9 +105,3 @@ class _Doing:
         if self._state() in (None, "failed"):
             with suppress(OSError):
                 remove(self._item.ranges)
-
-
-def _weight(item: Waiting) -> int:
-    if encoder_for(item.path, item.how.codec).folder:
-        return sum(file.stat().st_size for file in folder_of(item.path).iterdir())
-    return item.path.stat().st_size

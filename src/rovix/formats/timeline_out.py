@@ -57,13 +57,13 @@ class _Writer:
     def told(self) -> list[str]:
         """What is kept for us alone."""
         said = {
-            "text": "text layers are generators, which other programs do not draw",
-            "drawn": "backgrounds and shapes are generators, which other programs do not draw",
-            "moved": "layers have moves, keys, effects or blending, which other programs leave out",
-            "looped": "clips play there and back, or several times, which other programs play once",
-            "joined": "joins are no dissolves, and may be something else in other programs",
+            "text": "Words are generators, which other programs do not draw; layers",
+            "drawn": "Backgrounds and shapes are generators, which other programs do not draw; layers",
+            "moved": "Moves, keys, effects and blending are left out by other programs; layers",
+            "looped": "There and back, or several times, is played once by other programs; clips",
+            "joined": "Joins that are no dissolves may be others in other programs; joins",
         }
-        return [f"{self._unsaid[kind]} {words}." for kind, words in said.items() if self._unsaid[kind]]
+        return [f"{words}: {self._unsaid[kind]}." for kind, words in said.items() if self._unsaid[kind]]
 
     def _tracks(self, tracks: tuple[Track, ...], data: list[Data]) -> Iterator[otio.schema.Track]:
         for track, own in zip(tracks, data, strict=True):

@@ -31,9 +31,18 @@ class Loudness:
     peak: float
 
     @property
+    def said(self) -> str:
+        """As '-23.0 LUFS, true peak -4.2 dBTP'."""
+        return f"{self.integrated:.1f} LUFS, true peak {self.peak:.1f} dBTP".replace("-", "\N{MINUS SIGN}")
+
+    @property
     def is_silent(self) -> bool:
         """Whether nothing was loud enough to count."""
         return self.integrated <= _SILENT
+
+    def louder(self, gain: float) -> Loudness:
+        """With so many dB more."""
+        return Loudness(self.integrated + gain, self.peak + gain)
 
     def gain_to(self, target: float) -> float:
         """The dB that bring it to a target in LUFS, as far as its peaks stay under the ceiling; 0 for

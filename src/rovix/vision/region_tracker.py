@@ -16,7 +16,7 @@ _LARGEST = 160  # px of a region's longer side that are compared; a larger one i
 _CORNERS = 80
 _AGREE = 1.0  # px that a corner may be off when it is followed there and back
 _LEAST = 6  # corners that agree
-_ANEW = 0.9  # likeness from which on what is seen now helps with the next picture
+_ANEW = 0.9  # likeness from which on what is seen in a picture helps with the next
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,7 +54,7 @@ class RegionTracker:
         # The centre of px (0, 0) is at (0.5, 0.5) of the picture.
         middle = similarity((x + width / 2) * share - 0.5, (y + height / 2) * share - 0.5)
         self._picked = Template(under(grey, middle, self._side), freedom)
-        self._recent = self._picked
+        self._seen = False
         self._matrix = middle
         self._way = np.zeros(2)
         self._last = grey
@@ -72,8 +72,7 @@ class RegionTracker:
             self._way = 0.5 * self._way + 0.5 * (matrix[:2, 2] - before)
             if likeness >= SURE:
                 self._picked.learn(grey, matrix)
-            if likeness >= _ANEW or self._recent is not self._picked:
-                self._remember(grey)
+            self._seen = self._seen or likeness >= _ANEW
         else:
             self._hidden += 1
             # Where it is hidden it goes on as it went, slower and slower.
@@ -89,9 +88,10 @@ class RegionTracker:
         guesses = [gone_on] if carried is None else [carried, gone_on]
         found = [self._picked.aligned(grey, guess) for guess in guesses]
         matrix, likeness = max(found, key=lambda one: one[1])
-        if likeness < SURE and self._recent is not self._picked:
+        if likeness < SURE and self._seen and not self._hidden:
             # It looks otherwise than where it was picked: what it looked like last tells where to look.
-            near, alike = self._recent.aligned(grey, guesses[0])
+            recent = Template(under(self._last, self._matrix, self._side), Freedom())
+            near, alike = recent.aligned(grey, guesses[0])
             if alike > SURE:
                 again, likely = self._picked.aligned(grey, near)
                 return (again, likely) if likely >= LOST else (near, LOST)
@@ -137,10 +137,6 @@ class RegionTracker:
         start[:2, 2] = (similarity(*place) @ turned @ off)[:2]
         found, alike = self._picked.aligned(grey, start)
         return (found, alike) if alike > likeness else (matrix, likeness)
-
-    def _remember(self, grey: Grey) -> None:
-        """Take what it looks like now as a second thing to find it by."""
-        self._recent = Template(under(grey, self._matrix, self._side), Freedom())
 
     def _inside(self) -> NDArray[np.uint8]:
         """Which px of the last picture are the region's."""

@@ -85,11 +85,6 @@ class ExportChoices(QObject):
             self.form.show_data(fitting[0])
             self._follow_form()
 
-    def set_enabled(self, enabled: bool) -> None:
-        """Let choices be made, where there are any."""
-        self.quality.setEnabled(enabled and self.quality.count() > 1)
-        self.loudness.setEnabled(enabled and self.kind.sound)
-
     def _follow_form(self) -> None:
         self._show_kind()
         self.changed.emit()
@@ -102,7 +97,8 @@ class ExportChoices(QObject):
             words = f"{quality.name}, {quality.said}" if len(kind.qualities) > 1 else quality.said
             self.quality.addItem(words[0].upper() + words[1:], quality.name)
         self.quality.show_data(kind.quality().name)
-        self.set_enabled(True)
+        self.quality.setEnabled(self.quality.count() > 1)
+        self.loudness.setEnabled(kind.sound)
 
     def _add_size(self, size: tuple[int, int] | None, own: tuple[int, int], said: str) -> None:
         width, height = size or own

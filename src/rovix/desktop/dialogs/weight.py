@@ -84,8 +84,7 @@ def said_of(found: Estimate) -> str:
     size, loud = f"About {in_words(found.size)}", found.loudness
     if loud is None or loud.is_silent:
         return size
-    said = f"{size}; sound now {loud.integrated:.1f} LUFS, true peak {loud.peak:.1f} dBTP"
-    return said.replace("-", "\N{MINUS SIGN}")
+    return f"{size}; sound now {loud.said}"
 
 
 def in_words(count: int) -> str:

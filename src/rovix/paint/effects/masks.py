@@ -10,6 +10,7 @@ import numpy as np
 import skia
 from numpy.typing import NDArray
 
+from rovix.curve.transfer import LUMINANCE
 from rovix.motion.steps import MaskPart, MasksStep, MaskStep
 from rovix.paint.blur import blur
 from rovix.paint.cache import LayerPicture
@@ -20,8 +21,7 @@ from rovix.paint.shapes import polygon_path
 
 Floats = NDArray[np.float64]
 Mask = NDArray[np.uint8]
-LUMA = np.array([0.2126, 0.7152, 0.0722], dtype=np.float32)
-"""Of red, green and blue, as ITU-R BT.709-6 weighs them (item 3.2)."""
+LUMA = LUMINANCE.astype(np.float32)
 _WHITE = (255, 255, 255, 255)
 
 
