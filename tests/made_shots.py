@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+import av
 import cv2
 import numpy as np
 
@@ -57,3 +58,16 @@ def shot(matrix_of: Callable[[int], np.ndarray], noise=0.0, blur=0.0, light=lamb
         made = made * gain + bias + chance.normal(0, noise, made.shape)
         pictures.append(np.clip(np.round(made), 0, 255).astype(np.uint8))
     return pictures
+
+
+def film_of(path, pictures, rate=25):
+    """Write grey pictures, (h, w) uint8, as a video without loss; its path."""
+    with av.open(str(path), "w") as container:
+        stream = container.add_stream("ffv1", rate=rate)
+        stream.height, stream.width = pictures[0].shape
+        stream.pix_fmt = "yuv420p"
+        for picture in pictures:
+            frame = av.VideoFrame.from_ndarray(picture, format="gray").reformat(format="yuv420p")
+            container.mux(stream.encode(frame))
+        container.mux(stream.encode(None))
+    return path

@@ -82,12 +82,13 @@ def _begin(
     os.nice(max(0, niceness - os.nice(0)))
     if limits is not None:
         _limit(limits)
-    (_named(work) if isinstance(work, str) else work)(connection, *arguments)
+    (named(work) if isinstance(work, str) else work)(connection, *arguments)
 
 
-def _named(work: str) -> Callable[..., None]:
+def named(work: str) -> Callable[..., Any]:
+    """A function by its 'module:name'."""
     module, _, name = work.partition(":")
-    found: Callable[..., None] = getattr(import_module(module), name)
+    found: Callable[..., Any] = getattr(import_module(module), name)
     return found
 
 

@@ -10,7 +10,7 @@ import pytest
 from click.testing import CliRunner
 from PIL import Image
 
-from made_shots import SIZE, shot
+from made_shots import film_of, shot
 from rovix.cli import main
 from rovix.formats import read_project
 from rovix.formats.move_file import SavedMove, write_move
@@ -205,16 +205,7 @@ def test_a_timeline_goes_out_and_comes_in_whole(tmp_path):
 @pytest.fixture
 def film(tmp_path):
     """Ten frames of a thing that goes 2 px to the right with each."""
-    path = tmp_path / "film.mkv"
-    with av.open(str(path), "w") as container:
-        stream = container.add_stream("ffv1", rate=25)
-        stream.width, stream.height, stream.pix_fmt = *SIZE, "yuv420p"
-        for picture in shot(lambda n: similarity(100 + 2 * n, 110))[:10]:
-            container.mux(
-                stream.encode(av.VideoFrame.from_ndarray(picture, format="gray").reformat(format="yuv420p"))
-            )
-        container.mux(stream.encode(None))
-    return path
+    return film_of(tmp_path / "film.mkv", shot(lambda n: similarity(100 + 2 * n, 110))[:10])
 
 
 def test_follow_gives_a_line_or_an_object_for_each_frame(film):

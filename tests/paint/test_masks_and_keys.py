@@ -6,11 +6,11 @@ from msgspec.structs import replace
 from scipy.ndimage import gaussian_filter
 
 from builders import project_of, title
-from rovix.model import BackgroundClip, Key, Keys, Linear, Plain, Stop, Transform
+from rovix.model import BackgroundClip, Key, Keys, Linear, Plain, ShapeClip, Stop, Transform
 from rovix.model.effects.blur import Blur
 from rovix.model.effects.colour_key import ColourKey
 from rovix.model.effects.light_key import LightKey
-from rovix.model.effects.mask import Mask
+from rovix.model.effects.mask import Mask, Pinned
 from rovix.motion import picture_plan, plan_key
 from rovix.paint.effects.keys import TO_LIGHT_AND_HUE
 from rovix.paint.effects.masks import LUMA
@@ -57,6 +57,67 @@ def mask(**fields):
 )
 def test_what_a_mask_leaves_has_the_area_of_its_form(fields, area):
     assert alpha(mask(**fields)).sum() == pytest.approx(area, rel=0.004, abs=2)
+
+
+POINTS = [(-60, -40), (70, -30), (50, 35), (-20, 50)]
+DRAWN = tuple((float(x), float(y), 0.0, 0.0, 0.0, 0.0) for x, y in POINTS)
+
+
+def shoelace():
+    x, y = np.array(POINTS, dtype=float).T
+    return abs(np.dot(x, np.roll(y, -1)) - np.dot(y, np.roll(x, -1))) / 2
+
+
+def around():
+    ways = np.roll(POINTS, -1, axis=0) - np.array(POINTS)
+    return np.hypot(*ways.T).sum()
+
+
+@pytest.mark.parametrize(
+    ("fields", "area"),
+    [
+        ({}, shoelace()),
+        ({"angle": 20.0}, shoelace()),
+        # Steiner's formula for a convex form with rounded corners.
+        ({"grown": 9.0}, shoelace() + around() * 9 + np.pi * 81),
+        ({"grown": -80.0}, 0),
+        ({"hides": True}, 240 * 160 - shoelace()),
+    ],
+)
+def test_a_drawn_mask_covers_what_its_line_goes_round(fields, area):
+    assert alpha(mask(form="drawn", contour=DRAWN, **fields)).sum() == pytest.approx(area, rel=0.004, abs=2)
+
+
+@pytest.mark.parametrize("form", ["box", "drawn"])
+@pytest.mark.parametrize(("soft", "share"), [("both", 0.5), ("in", 0.023), ("out", 0.977)])
+def test_an_edge_is_soft_on_the_side_that_it_is_asked_to_be(form, soft, share):
+    """On the line itself stands what a normal distribution has beyond 2, 0 and -2 sigmas."""
+    line = tuple((x, y, 0.0, 0.0, 0.0, 0.0) for x, y in [(-50, -30), (50, -30), (50, 30), (-50, 30)])
+    across = alpha(mask(form=form, contour=line, feather=4.0, soft=soft))[80]
+    edge = (across[69] + across[70]) / 2  # the line lies between these two px
+    assert edge == pytest.approx(share, abs=0.02)
+
+
+def test_a_mask_stays_on_another_layer_with_all_or_with_its_place_alone():
+    ground = BackgroundClip(id="g", length=20, background=Plain(colour="#ffffff"))
+    moves = Transform(
+        x=Keys(keys=(Key(frame=0, value=-40.0), Key(frame=10, value=40.0))), y=10.0, scale_x=2.0
+    )
+    leader = ShapeClip(id="s", length=20, width=20.0, height=20.0, transform=moves)
+
+    def seen(at, frame):
+        own = mask(form="box", width=30.0, height=30.0, on=Pinned(layer="s", at=at))
+        tracks = project_of(replace(ground, effects=(own,)), leader, size=SIZE, background="#00000000")
+        hidden = replace(tracks.sequences[0].tracks[1], hidden=True)
+        sequence = replace(tracks.sequences[0], tracks=(tracks.sequences[0].tracks[0], hidden))
+        plan = picture_plan(replace(tracks, sequences=(sequence,)), frame)
+        shown = Painter(NoPictures()).paint(plan)[..., 3] / 255.0
+        rows, columns = np.nonzero(shown > 0.5)
+        return columns.mean() + 0.5 - 120, rows.mean() + 0.5 - 80, shown.sum()
+
+    for frame, x in ((0, -40), (5, 0), (10, 40)):
+        assert seen("whole", frame) == pytest.approx((x, 10, 30 * 60), abs=0.6)
+        assert seen("place", frame) == pytest.approx((x, 10, 30 * 30), abs=0.6)
 
 
 def test_a_soft_edge_is_the_form_blurred():

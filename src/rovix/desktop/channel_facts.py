@@ -39,6 +39,8 @@ class Fact:
         """A value as text with its unit."""
         if isinstance(value, str):
             return value
+        if isinstance(value, tuple) and isinstance(value[0], tuple):
+            return f"{len(value)} points"
         if isinstance(value, tuple):
             return f"{_tidy(value[0], 0)}, {_tidy(value[1], 0)} px"
         if not isinstance(value, int | float):

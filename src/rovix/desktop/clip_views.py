@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rovix.model import (
+    AreaClip,
     BackgroundClip,
     Clip,
     FootageClip,
@@ -31,6 +32,7 @@ CLIP_VIEWS: dict[type[Clip], ClipView] = {
     StillClip: ClipView("still"),
     BackgroundClip: ClipView("still", ("Transform", "Clip", "Effects", "Motion", "Shape")),
     ShapeClip: ClipView("shape", ("Transform", "Clip", "Effects", "Motion", "Shape")),
+    AreaClip: ClipView("area", ("Clip", "Transform")),
     SoundClip: ClipView("sound", ("Clip", "Sound")),
     GroupClip: ClipView("shape"),
     SequenceClip: ClipView("shape"),

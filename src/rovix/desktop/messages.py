@@ -38,8 +38,9 @@ class Message(QFrame):
         column.setContentsMargins(16, 9, 12, 9)
         column.setSpacing(3)
         column.addWidget(QLabel(title, objectName="heading", wordWrap=True))
-        if text:
-            column.addWidget(QLabel(text, objectName="muted", wordWrap=True))
+        self._text = QLabel(text, objectName="muted", wordWrap=True)
+        self._text.setVisible(bool(text))
+        column.addWidget(self._text)
         row = QHBoxLayout()
         for said, run in choices.items():
             button = QPushButton(said, objectName="link")
@@ -47,6 +48,10 @@ class Message(QFrame):
             row.addWidget(button)
         row.addStretch(1)
         column.addLayout(row)
+
+    def say(self, text: str) -> None:
+        """Say something else below the title, such as how far something is."""
+        self._text.setText(text)
 
     def _take(self, run: Callable[[], None]) -> None:
         self.hide()

@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rovix.desktop.frame import Frame
+from rovix.desktop.viewer.line_hand import LineHand
 from rovix.model.colours_used import used_colours
 
 _RECENT, _SPACE = "colours/recent", "colours/space"
@@ -31,6 +32,13 @@ class WindowColours(Frame):
     def pick_from_picture(self, take: Callable[[str | None], None]) -> None:
         self.say("Click a colour in the picture; Escape leaves.")
         self.viewer.begin_dropper(take)
+
+    def draw_line(self, effect: str) -> None:
+        """Edit the line of the selected layer's mask in the picture."""
+        clip = self.document.clip
+        if clip is not None:
+            self.document.seek(min(max(self.document.playhead, clip.start), clip.end - 1))
+            self.viewer.take_up(LineHand(self.document, clip.id, effect))
 
     def around_words(self) -> NDArray[np.float64] | None:
         return self.viewer.around_words()

@@ -8,10 +8,11 @@ from typing import Any
 from rovix.edit.tree import replace, replace_clip
 from rovix.errors import RovixError
 from rovix.model import Clip, Node, Project
+from rovix.model.contour import Contour
 from rovix.model.fields import ANIMATED, Animated, ChannelField, channel_fields
 
-Held = float | str | Animated | None
-"""What a channel holds: a number, a colour, keys of one, a path, or nothing."""
+Held = float | str | Animated | Contour | None
+"""What a channel holds: a number, a colour, keys of one, a path, points of a line, or nothing."""
 _ELSEWHERE = frozenset({"tracks", "transition", "playing", "extra", "moves", "styles"})
 
 

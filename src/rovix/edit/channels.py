@@ -9,12 +9,24 @@ import numpy as np
 from rovix.edit.address import Held
 from rovix.edit.tree import replace
 from rovix.errors import RovixError
-from rovix.model import Channel, ColourKey, ColourKeys, Key, Keys, MotionPath, Node, PathKey
+from rovix.model import (
+    Channel,
+    ColourKey,
+    ColourKeys,
+    ContourKey,
+    ContourKeys,
+    Key,
+    Keys,
+    MotionPath,
+    Node,
+    PathKey,
+)
 from rovix.model.fields import ANIMATED, Animated
 from rovix.motion.colours import colours_at
+from rovix.motion.contours import contour_at
 from rovix.motion.rest import channel_at, path_at
 
-AnyKey = Key | ColourKey | PathKey
+AnyKey = Key | ColourKey | PathKey | ContourKey
 
 
 def channel_value(channel: Channel, frame: float) -> float:
@@ -23,13 +35,15 @@ def channel_value(channel: Channel, frame: float) -> float:
 
 
 def value_at(held: Held, frame: float) -> Any:
-    """The number, colour or point (x, y) that a channel has at a frame; None for a path that is none."""
+    """The number, colour, point (x, y) or points of a channel at a frame; None for a path that is none."""
     at = np.array([float(frame)])
     if isinstance(held, ColourKeys):
         return colours_at(held, at)[0]
     if isinstance(held, MotionPath):
         x, y = path_at(held, at)[0][0].tolist()
         return x, y
+    if isinstance(held, ContourKeys):
+        return contour_at(held, frame)
     return channel_value(held, frame) if isinstance(held, Keys) else held
 
 
@@ -51,16 +65,22 @@ def with_key(held: Held, frame: int, value: Any) -> Animated:
         key = _valued(here, value)
     else:
         # A new key goes on with the curve of the one before it.
-        key = _new_key(held, frame, value, before[-1].curve if before else "linear")
+        key = _new_key(held, frame, value, before[-1].curve if before else _usual(held))
     return replace(held, keys=tuple(sorted([*kept, key], key=lambda k: k.frame)))
 
 
 def _first_key(frame: int, value: Any) -> Animated:
     if isinstance(value, str):
         return ColourKeys(keys=(ColourKey(frame=frame, value=value),))
+    if isinstance(value, tuple) and isinstance(value[0], tuple):
+        return ContourKeys(keys=(ContourKey(frame=frame, value=value),))
     if isinstance(value, tuple):
         return MotionPath(keys=(PathKey(frame=frame, x=value[0], y=value[1]),))
     return Keys(keys=(Key(frame=frame, value=float(value)),))
+
+
+def _usual(held: Animated) -> str:
+    return "smooth" if isinstance(held, ContourKeys) else "linear"
 
 
 def _new_key(held: Animated, frame: int, value: Any, curve: str) -> AnyKey:
@@ -71,7 +91,7 @@ def _new_key(held: Animated, frame: int, value: Any, curve: str) -> AnyKey:
 def _valued(key: AnyKey, value: Any) -> AnyKey:
     if isinstance(key, PathKey):
         return replace(key, x=float(value[0]), y=float(value[1]))
-    return replace(key, value=value if isinstance(key, ColourKey) else float(value))
+    return replace(key, value=float(value) if isinstance(key, Key) else value)
 
 
 def without_key(held: Held, frame: int) -> Held:

@@ -22,7 +22,11 @@ def effect_kind(effect: Effect) -> str:
 
 def add_effect(project: Project, identity: str, kind: str) -> Project:
     """Give a layer one more effect, where its kind belongs in the order."""
-    made = new_effect(kind)
+    return put_effect(project, identity, new_effect(kind))
+
+
+def put_effect(project: Project, identity: str, made: Effect) -> Project:
+    """Give a layer that very effect, where its kind belongs in the order."""
     return _changed(project, identity, lambda own: _put_in(own, made))
 
 

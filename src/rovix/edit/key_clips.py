@@ -11,7 +11,7 @@ from rovix.edit.channels import shifted_keys
 from rovix.edit.keys import Chosen, turned_round
 from rovix.edit.tree import clip_of, replace
 from rovix.errors import RovixError
-from rovix.model import Clip, ColourKeys, Keys, MotionPath, Project, new_id
+from rovix.model import Clip, ColourKeys, ContourKeys, Keys, MotionPath, Project, new_id
 from rovix.model.fields import ANIMATED, Animated
 
 
@@ -21,10 +21,11 @@ class CopiedKeys(msgspec.Struct, frozen=True):
     numbers: dict[str, Keys] = {}
     colours: dict[str, ColourKeys] = {}
     paths: dict[str, MotionPath] = {}
+    contours: dict[str, ContourKeys] = {}
 
     @property
     def channels(self) -> dict[str, Animated]:
-        return {**self.numbers, **self.colours, **self.paths}
+        return {**self.numbers, **self.colours, **self.paths, **self.contours}
 
     @property
     def length(self) -> int:
@@ -38,6 +39,7 @@ def as_copied(channels: Mapping[str, Animated]) -> CopiedKeys:
         {address: held for address, held in channels.items() if isinstance(held, Keys)},
         {address: held for address, held in channels.items() if isinstance(held, ColourKeys)},
         {address: held for address, held in channels.items() if isinstance(held, MotionPath)},
+        {address: held for address, held in channels.items() if isinstance(held, ContourKeys)},
     )
 
 
@@ -103,6 +105,9 @@ def _like(address: str, known: Mapping[str, Held]) -> str:
 
 def _takes(held: Held, channel: Animated) -> bool:
     """Whether a channel may hold keys of that kind."""
+    if isinstance(channel, ContourKeys):
+        now = held.keys[0].value if isinstance(held, ContourKeys) else held
+        return isinstance(now, tuple) and len(now) == len(channel.keys[0].value)
     if isinstance(held, ANIMATED):
         return type(held) is type(channel)
     plain = {float: Keys, int: Keys, str: ColourKeys, type(None): MotionPath}

@@ -14,7 +14,7 @@ from rovix.edit.address import Held, animated_of, field_at, held_at, put_held, s
 from rovix.edit.channels import AnyKey, value_at, with_handles, with_key, with_keys, without_key
 from rovix.edit.tree import clip_of, replace
 from rovix.errors import RovixError
-from rovix.model import Clip, ColourKey, Key, PathKey, Project
+from rovix.model import Clip, ColourKey, ContourKey, Key, PathKey, Project
 from rovix.model.fields import ANIMATED, Animated
 
 Chosen = Mapping[str, Iterable[int]]
@@ -144,7 +144,7 @@ def turned_round(keys: tuple[AnyKey, ...], ends: int) -> list[AnyKey]:
 
 
 def _handles_swapped(key: AnyKey) -> AnyKey:
-    return key if isinstance(key, ColourKey) else replace(key, before=key.after, after=key.before)
+    return replace(key, before=key.after, after=key.before) if isinstance(key, Key | PathKey) else key
 
 
 def mirror_keys(project: Project, identity: str, chosen: Chosen) -> Project:
@@ -160,6 +160,8 @@ def _mirrored(key: AnyKey, neutral: float) -> AnyKey:
     if isinstance(key, PathKey):
         turn = lambda way: None if way is None else (-way[0], -way[1])  # noqa: E731
         return replace(key, x=-key.x, y=-key.y, before=turn(key.before), after=turn(key.after))
+    if isinstance(key, ContourKey):
+        return replace(key, value=tuple(tuple(-n for n in point) for point in key.value))
     if isinstance(key, ColourKey):
         return key
     return with_handles(replace(key, value=2 * neutral - key.value), 1.0, -1.0)

@@ -47,16 +47,16 @@ class Film:
         if x < 0 or y < 0 or x + width > right or y + height > bottom:
             raise RovixError(f"The region goes beyond the picture, which has {right} x {bottom} px.")
 
-    def forwards(self, first: int) -> Iterator[tuple[int, Pixels]]:
-        """From a frame to the last."""
-        for number in range(first, self.count):
+    def forwards(self, first: int, last: int | None = None) -> Iterator[tuple[int, Pixels]]:
+        """From a frame to another, the film's last if none is said."""
+        for number in range(first, self.count if last is None else last + 1):
             yield number, self._frame(number)
 
-    def backwards(self, last: int) -> Iterator[tuple[int, Pixels]]:
-        """From a frame to the first: some are decoded forwards, as videos are, then given the other way."""
+    def backwards(self, last: int, first: int = 0) -> Iterator[tuple[int, Pixels]]:
+        """From a frame back to another: some are decoded forwards, as videos are, then given in reverse."""
         many = max(2, _HELD // (self.size[0] * self.size[1] * (1 if self._grey else 3)))
-        for end in range(last + 1, 0, -many):
-            start = max(0, end - many)
+        for end in range(last + 1, first, -many):
+            start = max(first, end - many)
             held = [self._frame(number) for number in range(start, end)]
             for number in range(end - 1, start - 1, -1):
                 yield number, held[number - start]

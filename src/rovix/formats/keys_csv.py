@@ -14,14 +14,17 @@ import msgspec
 from rovix.edit.channels import AnyKey, shifted_keys
 from rovix.edit.key_clips import CopiedKeys, as_copied
 from rovix.errors import RovixError
-from rovix.model import ColourKey, ColourKeys, Key, Keys, MotionPath, PathKey
+from rovix.formats.path_data import line_of, path_data
+from rovix.model import ColourKey, ColourKeys, ContourKey, ContourKeys, Key, Keys, MotionPath, PathKey
+from rovix.model.contour import Contour
 from rovix.model.fields import Animated
 from rovix.time import Rate
 
 COLUMNS = (
     "channel", "frame", "seconds", "value", "y", "curve", "before_1", "before_2", "after_1", "after_2",
 )  # fmt: skip
-"""Of a path `value` and `y` are its two px. Tangents are frames and value, of a path its two px; empty where
+"""Of a path `value` and `y` are its two px; of a mask's line `value` is path data
+of SVG. Tangents are frames and value, of a path its two px; empty where
 there is none. `seconds` is for who reads it; what counts is the frame of the layer."""
 _NEEDED = ("channel", "frame", "value")
 _MOST = 200_000
@@ -43,6 +46,8 @@ def keys_csv(copied: CopiedKeys, first: int, rate: Rate) -> str:
 def _cells(key: AnyKey) -> list[object]:
     if isinstance(key, ColourKey):
         return [key.value, "", key.curve, "", "", "", ""]
+    if isinstance(key, ContourKey):
+        return [path_data(key.value), "", key.curve, "", "", "", ""]
     values = (key.x, key.y) if isinstance(key, PathKey) else (key.value, "")
     return [*values, key.curve, *(key.before or ("", "")), *(key.after or ("", ""))]
 
@@ -99,6 +104,8 @@ def _key(row: Mapping[str, Any], line: int) -> tuple[str, AnyKey]:
     kind: type[AnyKey]
     if colour.startswith("#"):
         kind, made["value"] = ColourKey, colour
+    elif colour[:1] in ("M", "m"):
+        kind, made["value"] = ContourKey, _line(colour, line)
     else:
         value, y = cell("value"), cell("y")
         if value is None:
@@ -112,6 +119,13 @@ def _key(row: Mapping[str, Any], line: int) -> tuple[str, AnyKey]:
         return address, msgspec.convert(made, kind)
     except msgspec.ValidationError as wrong:
         raise RovixError(f"Row {line}: {wrong}.") from wrong
+
+
+def _line(text: str, row: int) -> Contour:
+    try:
+        return line_of(text)
+    except RovixError as wrong:
+        raise RovixError(f"Row {row}: {wrong}") from wrong
 
 
 def _reader(row: Mapping[str, Any], line: int) -> Callable[[str], float | None]:
@@ -130,14 +144,16 @@ def _reader(row: Mapping[str, Any], line: int) -> Callable[[str], float | None]:
     return cell
 
 
-_KINDS: dict[type, type] = {Key: Keys, ColourKey: ColourKeys, PathKey: MotionPath}
+_KINDS: dict[type, type] = {Key: Keys, ColourKey: ColourKeys, PathKey: MotionPath, ContourKey: ContourKeys}
 
 
 def _held(address: str, keys: list[AnyKey]) -> Animated:
     """A channel of keys in order; RovixError where they are of several kinds, or two on one frame."""
     ordered = sorted(keys, key=lambda key: key.frame)
     if len({type(key) for key in ordered}) > 1:
-        raise RovixError(f"The values of '{address}' are numbers, colours or points, but not of one kind.")
+        raise RovixError(
+            f"The values of '{address}' are numbers, colours, points or lines, but not of one kind."
+        )
     twice = next((a.frame for a, b in pairwise(ordered) if a.frame == b.frame), None)
     if twice is not None:
         raise RovixError(f"Two keys of '{address}' are on frame {twice}.")

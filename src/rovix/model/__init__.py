@@ -3,6 +3,7 @@
 from rovix.model.background import Background, Linear, Paper, Plain, Radial, ShapeFill, Stop
 from rovix.model.channel import Channel, ColourKey, ColourKeys, Key, Keys, constant
 from rovix.model.colour import Colour, bgra
+from rovix.model.contour import ContourKey, ContourKeys
 from rovix.model.crossing import Crossing
 from rovix.model.look import Box, Fill, Glow, LongShadow, Look, LookPart, Outline, Shadow
 from rovix.model.media import Media
@@ -29,6 +30,7 @@ from rovix.model.shutter import Shutter
 from rovix.model.sound import Sound
 from rovix.model.text import Text
 from rovix.model.track import (
+    AreaClip,
     BackgroundClip,
     Clip,
     FootageClip,
@@ -47,6 +49,7 @@ from rovix.model.transition import Transition
 
 __all__ = [
     "Amount",
+    "AreaClip",
     "Background",
     "BackgroundClip",
     "Beats",
@@ -58,6 +61,8 @@ __all__ = [
     "Colour",
     "ColourKey",
     "ColourKeys",
+    "ContourKey",
+    "ContourKeys",
     "Crossing",
     "Departure",
     "Echoes",

@@ -13,6 +13,7 @@ from typing import Any
 from rovix.curve import easing
 from rovix.model.channel import ColourKey, Key, Keys
 from rovix.model.clip_kinds import holds_tracks, is_layer, track_kind
+from rovix.model.contour import ContourKey, ContourKeys
 from rovix.model.fields import ANIMATED, Animated
 from rovix.model.limits import DEEPEST, MOST_CLIPS, MOST_SHOWN
 from rovix.model.media import Media, shown_name
@@ -134,6 +135,8 @@ def _of_words(path: str, words: Text) -> Iterator[Problem]:
 def _of_keys(path: str, node: Animated) -> Iterator[Problem]:
     yield from _not_rising(path, [key.frame for key in node.keys], "frame")
     yield from _key_curves(path, node.keys)
+    if isinstance(node, ContourKeys) and len({len(key.value) for key in node.keys}) > 1:
+        yield Problem(path, "its keys have not all as many points")
 
 
 def _of_transition(path: str, node: Transition) -> Iterator[Problem]:
@@ -174,7 +177,9 @@ def _channels_of(unit: str) -> tuple[str, ...]:
     return tuple(name for name, row in MOVE_CHANNELS.items() if unit in row.units)
 
 
-def _key_curves(path: str, keys: Iterable[Key | ColourKey | PathKey | InnerKey]) -> Iterator[Problem]:
+def _key_curves(
+    path: str, keys: Iterable[Key | ColourKey | PathKey | ContourKey | InnerKey]
+) -> Iterator[Problem]:
     for number, key in enumerate(keys):
         yield from _no_easing(f"{path}.keys[{number}].curve", key.curve)
 

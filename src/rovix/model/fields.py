@@ -8,19 +8,20 @@ from functools import lru_cache
 from msgspec import inspect
 
 from rovix.model.channel import ColourKeys, Keys
+from rovix.model.contour import ContourKeys
 from rovix.model.identity import IdentityCache
 from rovix.model.motion_path import MotionPath
 from rovix.model.node import Node
 
-Animated = Keys | ColourKeys | MotionPath
+Animated = Keys | ColourKeys | MotionPath | ContourKeys
 """What makes a field change over time."""
-ANIMATED = (Keys, ColourKeys, MotionPath)
+ANIMATED = (Keys, ColourKeys, MotionPath, ContourKeys)
 _LEAST = 1e-6  # a width that must be above 0 is at least this
 
 
 @dataclass(frozen=True, slots=True)
 class ChannelField:
-    """`kind` is number, colour or path; a number's values stay from `low` to `high`."""
+    """`kind` is number, colour, path or contour; a number's values stay from `low` to `high`."""
 
     kind: str
     low: float = -float("inf")
@@ -46,6 +47,8 @@ def _channel(kind: inspect.Type) -> ChannelField | None:
         return ChannelField("number", _or(low, -float("inf")), _or(number.le, float("inf")))
     if ColourKeys in structs:
         return ChannelField("colour")
+    if ContourKeys in structs:
+        return ChannelField("contour")
     return ChannelField("path") if MotionPath in structs else None
 
 

@@ -27,6 +27,7 @@ from rovix.time import Span
 
 Fit = Literal["fit", "fill", "as-is"]
 FollowedId = Annotated[str, refers("layer", "follow", places=True)]
+SeenId = Annotated[str, refers("layer", "be followed in")]
 FootageId = Annotated[str, refers("media", "play", files=("footage",))]
 StillId = Annotated[str, refers("media", "show", files=("still",))]
 SoundId = Annotated[str, refers("media", "play", files=("sound", "footage"))]
@@ -143,6 +144,22 @@ class ShapeClip(_Layer, frozen=True, kw_only=True, tag="shape", tag_field="kind"
         return () if self.outline is None else (self.outline,)
 
 
+class AreaClip(_Layer, frozen=True, kw_only=True, tag="area", tag_field="kind"):
+    """Where something in footage is over time, `width` by `height` px: a layer that shows nothing itself and
+    that layers, masks and wipes may follow.
+
+    `confidence` is how sure each frame of it is; it was followed in a layer, where it might grow or turn as
+    `grows` and `turns` say.
+    """
+
+    width: Extent = 200.0
+    height: Extent = 200.0
+    confidence: Share = 1.0
+    seen_in: SeenId | None = None
+    grows: bool = False
+    turns: bool = False
+
+
 class SoundClip(_Clip, frozen=True, kw_only=True, tag="sound", tag_field="kind"):
     """Plays a sound file, or a video's sound, from `offset`, in frames of the sequence."""
 
@@ -177,8 +194,10 @@ class SequenceClip(_Layer, frozen=True, kw_only=True, tag="sequence", tag_field=
     fit: Fit = "fit"
 
 
-PictureClip = TextClip | FootageClip | StillClip | BackgroundClip | ShapeClip | GroupClip | SequenceClip
-Clip = TextClip | FootageClip | StillClip | BackgroundClip | ShapeClip | SoundClip | GroupClip | SequenceClip
+PictureClip = (
+    TextClip | FootageClip | StillClip | BackgroundClip | ShapeClip | AreaClip | GroupClip | SequenceClip
+)
+Clip = PictureClip | SoundClip
 TimedClip = FootageClip | SoundClip | GroupClip | SequenceClip
 HeardClip = FootageClip | SoundClip
 FittedClip = FootageClip | StillClip | SequenceClip

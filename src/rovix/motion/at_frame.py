@@ -7,15 +7,18 @@ from typing import TypeVar
 import msgspec
 import numpy as np
 
-from rovix.model import ColourKeys, Keys, Node, PictureClip
+from rovix.model import ColourKeys, ContourKeys, Keys, Node, PictureClip
 from rovix.model.fields import channel_fields, is_animated
 from rovix.model.identity import IdentityCache, RecentCache
 from rovix.motion.colours import colours_at
+from rovix.motion.contours import contour_at
 from rovix.motion.rest import channel_at
 
 Kind = TypeVar("Kind", bound=Node)
 Layer = TypeVar("Layer", bound=PictureClip)
-_MOVING = frozenset({"transform", "moves", "effects", "sound", "tracks", "transition", "playing"})
+_MOVING = frozenset(
+    {"transform", "moves", "effects", "sound", "tracks", "transition", "playing", "confidence"}
+)
 """Fields of a clip that have their own way over time."""
 
 _at_frame: RecentCache[Node] = RecentCache(256)
@@ -64,6 +67,8 @@ def _at(node: Node, frame: float, kept: frozenset[str] = frozenset()) -> Node:
             changes[name] = min(max(number, fields[name].low), fields[name].high)
         elif isinstance(value, ColourKeys):
             changes[name] = colours_at(value, np.array([frame]))[0]
+        elif isinstance(value, ContourKeys):
+            changes[name] = contour_at(value, frame)
         elif isinstance(value, tuple):
             changes[name] = tuple(at_frame(i, frame) if isinstance(i, Node) else i for i in value)
         elif isinstance(value, Node):

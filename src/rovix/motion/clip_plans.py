@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rovix.model import (
+    AreaClip,
     BackgroundClip,
     FootageClip,
     GroupClip,
@@ -151,6 +152,7 @@ PLANS: dict[type[PictureClip], Callable[[Moment], LayerPlan | None]] = {
     StillClip: _still,
     BackgroundClip: _background,
     ShapeClip: _shape,
+    AreaClip: lambda _: None,
     GroupClip: _nesting,
     SequenceClip: _nesting,
 }

@@ -8,8 +8,9 @@ from itertools import pairwise
 import numpy as np
 from numpy.typing import NDArray
 
-from rovix.model import ColourKeys, Key, Keys, MotionPath, PathKey
+from rovix.model import ColourKeys, ContourKey, ContourKeys, Key, Keys, MotionPath, PathKey
 from rovix.model.fields import Animated
+from rovix.motion.contours import travelled
 from rovix.motion.rest import channel_at, path_at, path_of
 
 Floats = NDArray[np.float64]
@@ -34,13 +35,14 @@ class Reading:
 
 
 def values_of(held: Animated, frames: Floats) -> Floats:
-    """(t,): a channel as one number at frames: px along a path; for colours the share of their keys."""
+    """(t,): a channel as one number at frames: px along a path, px that the points of a contour have gone in
+    the mean; for colours the share of their keys."""
     if isinstance(held, Keys):
         return channel_at(held, frames)
     starts = np.array([float(key.frame) for key in held.keys])
     if isinstance(held, ColourKeys):
         return np.interp(frames, starts, np.linspace(0.0, 1.0, len(starts)))
-    return _travelled(held, frames)
+    return travelled(held, frames) if isinstance(held, ContourKeys) else _travelled(held, frames)
 
 
 def _travelled(path: MotionPath, frames: Floats) -> Floats:
@@ -97,7 +99,7 @@ def slopes_at(held: Animated, frame: float) -> tuple[float, float]:
 def _breaks(held: Animated) -> tuple[int, ...]:
     if isinstance(held, ColourKeys):
         return ()
-    keys: tuple[Key | PathKey, ...] = held.keys
+    keys: tuple[Key | PathKey | ContourKey, ...] = held.keys
     speeds = {key.frame: slopes_at(held, key.frame) for key in keys[1:-1] if key.curve != "hold"}
     cut = {after.frame for before, after in pairwise(keys) if before.curve == "hold"}
     fastest = max((abs(s) for pair in speeds.values() for s in pair), default=0.0)

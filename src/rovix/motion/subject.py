@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rovix.model import (
+    AreaClip,
     BackgroundClip,
     Fits,
     FootageClip,
@@ -337,6 +338,7 @@ def _blank(layout: Layout) -> NDArray[np.bool_]:
 _SUBJECTS: dict[type[PictureClip], Callable[..., Subject]] = {
     TextClip: _of_words,
     ShapeClip: _of_shape,
+    AreaClip: lambda clip, *_: _box_subject(clip.width, clip.height),
     BackgroundClip: _of_frame,
     GroupClip: _of_frame,
     FootageClip: _of_shown,

@@ -13,6 +13,8 @@ from numpy.typing import NDArray
 
 Floats = NDArray[np.float64]
 FIELD_OF_VIEW = 40.0
+NEAR = 1e-3
+"""The share of its distance from the frame, measured from the viewer, up to which things are shown."""
 
 
 def affine(values: dict[str, Floats], pivot: Floats) -> Floats:
@@ -84,6 +86,30 @@ def mapped(homography: Floats, points: Floats) -> Floats:
         return np.where(depth > 1e-9, rows[..., :2] / depth, np.nan)
 
 
+def seen_part(homography: Floats, polygon: Floats) -> Floats:
+    """(k, 2): a polygon (n, 2) through a homography, cut where it comes close to the viewer's plane; (0, 2)
+    where all of it lies behind the viewer."""
+    rows = polygon @ homography[:, :2].T + homography[:, 2]
+    # As near as a thousandth of the distance that the frame is seen from a px is as large as a thousand.
+    depth = rows[:, 2]
+    ahead = depth >= NEAR
+    if ahead.all():
+        return rows[:, :2] / depth[:, None]
+    if not ahead.any():
+        return np.zeros((0, 2))
+    after = np.roll(rows, -1, axis=0)
+    crossing = ahead != np.roll(ahead, -1)
+    found = []
+    for number, row in enumerate(rows):
+        if ahead[number]:
+            found.append(row)
+        if crossing[number]:
+            share = (NEAR - row[2]) / (after[number, 2] - row[2])
+            found.append(row + share * (after[number] - row))
+    cut = np.array(found)
+    return cut[:, :2] / cut[:, 2:]
+
+
 def box_corners(boxes: Floats) -> Floats:
     """(n, 4, 2): left top, right top, right bottom, left bottom of boxes (n, 4)."""
     left, top, right, bottom = boxes.T
@@ -123,7 +149,8 @@ def _rotation(degrees: Floats, first: int, second: int) -> Floats:
     return matrix
 
 
-def _turned(degrees: Floats) -> Floats:
+def turned(degrees: Floats) -> Floats:
+    """(..., 4, 4): turned clockwise by degrees (...)."""
     return _rotation(degrees, 0, 1)
 
 
@@ -141,7 +168,7 @@ def _slanted(degrees: Floats) -> Floats:
     return matrix
 
 
-_TURNS = (("slant", _slanted), ("rotation_x", _tipped), ("rotation_y", _swung), ("rotation_z", _turned))
+_TURNS = (("slant", _slanted), ("rotation_x", _tipped), ("rotation_y", _swung), ("rotation_z", turned))
 
 
 def _scaled(across: Floats, down: Floats) -> Floats:

@@ -6,8 +6,10 @@ from rovix.desktop.commands.command import Command
 from rovix.desktop.commands.edit_menu import EDIT
 from rovix.desktop.commands.effect_commands import effect_commands
 from rovix.desktop.commands.file_menu import FILE
+from rovix.desktop.commands.follow_menu import FOLLOW
 from rovix.desktop.commands.insert_menu import INSERT
 from rovix.desktop.commands.keys_menu import KEYS
+from rovix.desktop.commands.masks_menu import MASKS
 from rovix.desktop.commands.play_menu import PLAY
 from rovix.desktop.commands.sequence_menu import SEQUENCE
 from rovix.desktop.commands.text_menu import WORDS
@@ -15,7 +17,7 @@ from rovix.desktop.commands.track_menu import TRACK
 from rovix.desktop.commands.view_menu import HELP, VIEW
 
 COMMANDS: tuple[Command, ...] = (
-    *FILE, *EDIT, *INSERT, *CLIP, *WORDS, *ARRANGE, *KEYS, *TRACK, *SEQUENCE, *PLAY, *VIEW, *HELP,
+    *FILE, *EDIT, *INSERT, *CLIP, *MASKS, *FOLLOW, *WORDS, *ARRANGE, *KEYS, *TRACK, *SEQUENCE, *PLAY, *VIEW, *HELP,
 )  # fmt: skip
 MENUS = (
     "File",

@@ -307,12 +307,12 @@ class CardFields(Rows):
         """Where a channel of the item stands."""
         return f"{self._page.address(self._id)}.{name}"
 
-    def keyed(self, said: str, fields: list[QWidget], *names: str) -> None:
-        """A row of fields with a pip for their channels."""
+    def keyed(self, said: str, fields: list[QWidget], *names: str) -> list[QWidget]:
+        """A row of fields with a pip for their channels; all that stands in it."""
         addresses = [self.address(name) for name in names]
         reset = self._page.resetting(f"Reset the {self._name.lower()}'s {lowered(said)}", lambda: addresses)
         pip = self._page.pips.pip(f"{self._name} {lowered(said)}", lambda: addresses)
-        self.add(said, fields, pip, reset)
+        return [self.add(said, fields, pip, reset), *fields, pip]
 
     def choice(
         self, name: str, said: str, choices: dict[str, str], tips: dict[str, str] | None = None

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from math import isfinite
-from typing import TYPE_CHECKING, Any, cast
+from typing import TYPE_CHECKING, Any, Protocol, cast, runtime_checkable
 
 from msgspec import inspect
-from PySide6.QtWidgets import QPushButton
+from PySide6.QtWidgets import QPushButton, QWidget
 
 from rovix.desktop.sheet.card import CardFields, Item
 from rovix.desktop.sheet.drop_down import DropDown
@@ -15,11 +15,14 @@ from rovix.desktop.sheet.layer_box import LayerBox
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.parts import Tick
 from rovix.desktop.units import NumberFormat, format_of
+from rovix.desktop.window_above import window_above
 from rovix.edit.effects import tie_to_layer
 from rovix.edit.following import layers_of
 from rovix.model.effects.rows import (
+    Asks,
     Choice,
     Colour,
+    Drawn,
     Edge,
     Menu,
     Numbers,
@@ -77,7 +80,20 @@ def _numbers(rows: EffectFields, row: Numbers) -> None:
                 field.show_unit(unit(item))
 
         rows._more.append(show)
-    rows.keyed(row.label, list(fields), *row.names)
+    parts = rows.keyed(row.label, list(fields), *row.names)
+    _only_when(rows, row.when, parts)
+
+
+def _only_when(rows: EffectFields, wanted: Asks | None, parts: list[QWidget]) -> None:
+    """Show a row's widgets only while an effect asks for them."""
+    if wanted is not None:
+        asked = wanted
+
+        def show(item: Item) -> None:
+            for part in parts:
+                part.setVisible(asked(item))
+
+        rows._more.append(show)
 
 
 def _edge(rows: EffectFields, row: Edge) -> None:
@@ -192,7 +208,28 @@ def _other_layer(rows: EffectFields, row: OtherLayer) -> None:
     at = rows.add(row.point_label, [points])
 
 
+@runtime_checkable
+class DrawsLines(Protocol):
+    """A window in whose picture lines can be drawn."""
+
+    def draw_line(self, effect: str) -> None: ...
+
+
+def _draw(rows: EffectFields) -> None:
+    window = window_above(rows)
+    if isinstance(window, DrawsLines):
+        window.draw_line(rows._id)
+
+
+def _drawn(rows: EffectFields, row: Drawn) -> None:
+    button = QPushButton("Edit in the picture", objectName="link")
+    button.setToolTip("Drag its points there; double-click for more of them, or to round one.")
+    button.clicked.connect(lambda: _draw(rows))
+    parts = rows.keyed(row.label, [button], row.name)
+    _only_when(rows, row.when, parts)
+
+
 _BUILD: dict[type[Row], Callable[[EffectFields, Any], None]] = {
     Numbers: _numbers, Edge: _edge, Whole: _whole, Choice: _choice, Menu: _menu, Switch: _switch,
-    Colour: _colour, Paint: _paint, Variation: _variation, OtherLayer: _other_layer,
+    Colour: _colour, Paint: _paint, Variation: _variation, OtherLayer: _other_layer, Drawn: _drawn,
 }  # fmt: skip

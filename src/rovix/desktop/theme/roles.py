@@ -28,6 +28,7 @@ class Roles:
     still: str
     sound: str
     shape: str
+    area: str
     words: str
     surround: str
     frame_edge: str
@@ -52,6 +53,7 @@ DARK = Roles(
     still="#5c5348",
     sound="#57523b",
     shape="#4b4a58",
+    area="#4a4f45",
     words="#3b3833",
     surround="#2b2b2b",
     frame_edge="#565656",
@@ -69,6 +71,7 @@ TEXT_ON = {
         "still",
         "sound",
         "shape",
+        "area",
         "words",
         "field_edit",
     ),

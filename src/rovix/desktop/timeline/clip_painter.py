@@ -27,6 +27,7 @@ from rovix.desktop.timeline.media_painter import paint_fades, paint_still, paint
 from rovix.desktop.timeline.profile_painter import paint_profile, rests
 from rovix.edit.keys import all_keys
 from rovix.model import (
+    AreaClip,
     BackgroundClip,
     Clip,
     FootageClip,
@@ -42,10 +43,13 @@ from rovix.model import (
 )
 from rovix.model.clip_kinds import has_words, is_heard, is_layer, is_played
 from rovix.model.identity import IdentityCache
+from rovix.motion.rest import channel_at
 from rovix.motion.transitions import Joined
 from rovix.text import match_face
 from rovix.time import Rate
 
+LOST = 0.55
+"""Confidence below which an area is lost, as who follows it has it."""
 _KEY_GAP = 5.0  # px between dots of keys at least
 _KEYS: IdentityCache[tuple[int, ...]] = IdentityCache(most=4 << 20)
 
@@ -168,7 +172,25 @@ def _paint_stack(painter: QPainter, _: Clip, box: QRectF, *__: object) -> None:
         )
 
 
+def _paint_area(painter: QPainter, clip: AreaClip, box: QRectF, *_: object) -> None:
+    """How sure each frame of an area is, as a strip over its keys: high is sure, brick is lost."""
+    high = max(4.0, min(12.0, box.height() - 25))
+    held, foot = clip.confidence, QRectF(box.left(), box.bottom() - 8 - high, box.width(), high)
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(colour("ground", 0.45))
+    painter.drawRect(foot)
+    count = max(2, min(clip.length, int(box.width())))
+    frames = np.linspace(0, clip.length - 1, count)
+    sure = np.clip(channel_at(held, frames), 0.0, 1.0).tolist()
+    wide = box.width() / count
+    for number, share in enumerate(sure):
+        painter.setBrush(colour("loop" if share >= LOST else "problem", 0.95))
+        tall = max(1.5, foot.height() * share)
+        painter.drawRect(QRectF(box.left() + number * wide, foot.bottom() - tall, wide + 0.5, tall))
+
+
 _MATERIALS: dict[type[Clip], Callable[..., None]] = {
+    AreaClip: _paint_area,
     GroupClip: _paint_stack,
     SequenceClip: _paint_stack,
     BackgroundClip: _paint_background,

@@ -19,6 +19,7 @@ from rovix.desktop.viewer.comparison import Comparison
 from rovix.desktop.viewer.crossing_overlay import CrossingPicture
 from rovix.desktop.viewer.dragging import LayerDrag
 from rovix.desktop.viewer.geometry import View, fitted_view
+from rovix.desktop.viewer.hand import Hand, paint_hint
 from rovix.desktop.viewer.overlays import Overlays
 from rovix.desktop.viewer.path_overlay import PathPicture
 from rovix.desktop.viewer.words_editor import WordsEditor
@@ -49,6 +50,8 @@ class Screen(QWidget):
         self._names = CompareNames(self.comparison, document, self, lambda: self.view)
         self.show_safe, self.show_ghost, self.show_guides, self.snaps = True, True, True, True
         self.show_path, self.show_neighbours = False, False
+        self.hand: Hand | None = None
+        """What has the mouse and the keys for a while."""
         self._path = PathPicture(document)
         self._crossing = CrossingPicture(document)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
@@ -154,6 +157,14 @@ class Screen(QWidget):
         if self.show_guides:
             overlays.guides()
         overlays.empty_words()
+        if self.hand is not None:
+            self.hand.paint(painter, view)
+            paint_hint(painter, QRectF(self.rect()), self.hand.hint)
+        else:
+            self._paint_selected(overlays, painter, view)
+
+    def _paint_selected(self, overlays: Overlays, painter: QPainter, view: View) -> None:
+        """The selected layer's marks, and what is being done to it."""
         quads = self._quads()
         if quads is not None:
             overlays.selection(quads, handles=self.editor is None)

@@ -21,14 +21,24 @@ from rovix.desktop.viewer.dragging import begin_drag, guide_edit
 from rovix.desktop.viewer.dropper import around, colour_at
 from rovix.desktop.viewer.editing import Editing
 from rovix.desktop.viewer.geometry import Grab, grab_at
+from rovix.desktop.viewer.hand import Hand
 from rovix.desktop.viewer.overlays import empty_marks
 from rovix.desktop.viewer.path_overlay import PathDrag, PathGrab
 from rovix.edit.keys import all_keys
 from rovix.edit.paths import ADDRESS, add_point
+from rovix.model import AreaClip
 from rovix.model.clip_kinds import is_layer
 from rovix.motion.motion_path import path_frames
 from rovix.motion.quads import layer_at
 
+_HANDS_KEYS = (
+    Qt.Key.Key_Delete,
+    Qt.Key.Key_Backspace,
+    Qt.Key.Key_Return,
+    Qt.Key.Key_Enter,
+    Qt.Key.Key_Escape,
+)
+"""Keys that are a hand's while it has the viewer, whatever else they are for."""
 _CURSORS = {"scale": Qt.CursorShape.SizeFDiagCursor, "pivot": Qt.CursorShape.CrossCursor}
 _POSITION = frozenset({"transform.x", "transform.y", ADDRESS})
 
@@ -45,6 +55,10 @@ class Viewer(Editing):
         self._path_drag: PathDrag | CrossingDrag | None = None
         self._dropper: Callable[[str | None], None] | None = None
         document.opened.connect(lambda: self._end_dropper(None))
+        document.opened.connect(lambda: self.take_up(None))
+        document.level_changed.connect(lambda: self.take_up(None))
+        document.project_changed.connect(self._look_at_hand)
+        document.selection_changed.connect(self._look_at_hand)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Viewer")
@@ -52,8 +66,29 @@ class Viewer(Editing):
             "The picture at the playhead. Alt and an arrow move what is selected by 1 px, with Shift by 10."
         )
 
+    def take_up(self, hand: Hand | None) -> None:
+        """Let a hand have the mouse and the keys until it is put down, by Escape, Enter or another one."""
+        self.finish_words()
+        before, self.hand = self.hand, None
+        if before is not None:
+            before.put_down()
+        self.hand = hand
+        self.setCursor(hand.cursor if hand is not None else Qt.CursorShape.ArrowCursor)
+        if hand is not None:
+            self.setFocus()
+        self.update()
+
+    def _look_at_hand(self) -> None:
+        """Put the hand down where what it was about is gone."""
+        if self.hand is not None and (self.hand.is_over() or self._document.playing):
+            self.take_up(None)
+
     def mousePressEvent(self, event: QMouseEvent) -> None:
         point = event.position()
+        if self.hand is not None and event.button() == Qt.MouseButton.LeftButton:
+            self.hand.press(self.view, point, event.modifiers())
+            self._after_hand()
+            return
         if self._dropper is not None:
             self._end_dropper(point if event.button() == Qt.MouseButton.LeftButton else None)
             return
@@ -71,6 +106,10 @@ class Viewer(Editing):
                 return
             self.finish_words()
         self._press(point, event.modifiers())
+
+    def _after_hand(self) -> None:
+        self._look_at_hand()
+        self.update()
 
     def begin_dropper(self, take: Callable[[str | None], None]) -> None:
         """Give the colour of the next click, None when Escape leaves or there is none."""
@@ -160,6 +199,8 @@ class Viewer(Editing):
             for track in self._document.project.sequence.tracks
             if not track.locked
             for clip in track.clips
+            # An area lies over what it was followed in; it is taken where it is selected already.
+            if not isinstance(clip, AreaClip) or clip.id == self._document.selected
         }
         offered = tuple(q for q in quads if q.id in usable)
         return layer_at(offered, self.view.to_frame(point)) or self._empty_words_at(point, usable)
@@ -202,6 +243,10 @@ class Viewer(Editing):
                 self._zoom = self.view.scale
             self._offset = point - self._pan
             self._view_changed()
+        elif self.hand is not None:
+            held = bool(event.buttons() & Qt.MouseButton.LeftButton)
+            self.hand.move(self.view, point, event.modifiers(), held)
+            self._after_hand()
         elif self.editor is not None and event.buttons() & Qt.MouseButton.LeftButton:
             self.editor.press(self.view.to_frame(point), True)
             self.update()
@@ -232,6 +277,10 @@ class Viewer(Editing):
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         self._pan = None
+        if self.hand is not None and event.button() == Qt.MouseButton.LeftButton:
+            self.hand.release(self.view, event.position(), event.modifiers())
+            self._after_hand()
+            return
         drag, self._drag = self._drag, None
         along, self._path_drag = self._path_drag, None
         if along is not None and along.moved:
@@ -245,6 +294,10 @@ class Viewer(Editing):
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
         if event.button() != Qt.MouseButton.LeftButton:
+            return
+        if self.hand is not None:
+            self.hand.double(self.view, event.position(), event.modifiers())
+            self._after_hand()
             return
         if self.editor is not None:
             self.editor.select_word()
@@ -294,6 +347,10 @@ class Viewer(Editing):
         if event.type() == QEvent.Type.ShortcutOverride and self.editor is not None:
             event.accept()
             return True
+        override = event.type() == QEvent.Type.ShortcutOverride
+        if override and self.hand is not None and isinstance(event, QKeyEvent) and self.hand.owns(event):
+            event.accept()
+            return True
         # In columns a tab parts a role from a name; elsewhere Tab goes on to the next field.
         tab = event.type() == QEvent.Type.KeyPress and event.key() == Qt.Key.Key_Tab  # type: ignore[attr-defined]
         if tab and self.editor is not None and self.editor.in_columns and isinstance(event, QKeyEvent):
@@ -304,6 +361,8 @@ class Viewer(Editing):
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Escape:
             self._escape()
+        elif self.hand is not None and self._key_of_hand(event):
+            self._after_hand()
         elif self.editor is not None:
             if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and _has_control(event):
                 self.finish_words()
@@ -312,9 +371,23 @@ class Viewer(Editing):
         else:
             super().keyPressEvent(event)
 
+    def _key_of_hand(self, event: QKeyEvent) -> bool:
+        """Whether a key was the hand's; Enter puts down one that has no more use for it."""
+        assert self.hand is not None
+        if self.hand.key(event):
+            return True
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.take_up(None)
+            return True
+        return False
+
     def _escape(self) -> None:
         if self._dropper is not None:
             self._end_dropper(None)
+        elif self.hand is not None:
+            if not self.hand.escape():
+                self.take_up(None)
+            self.update()
         elif self.editor is not None:
             self.finish_words()
         elif any(hand is not None for hand in (self._drag, self._guide, self._path_drag)):

@@ -10,9 +10,9 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Any
 
+Asks = Callable[[Any], bool]
 Unit = str | Callable[[Any], str]
 """A unit, or what gives it for an effect where another field decides it."""
-Asks = Callable[[Any], bool]
 
 
 @dataclass(frozen=True, slots=True)
@@ -25,6 +25,8 @@ class Numbers:
     unit: Unit = ""
     step: float | None = None
     decimals: int | None = None
+    when: Asks | None = None
+    """Whether an effect shows them; None: always."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -105,7 +107,17 @@ class OtherLayer:
     point_label: str = "At"
 
 
-Row = Numbers | Edge | Whole | Choice | Menu | Switch | Colour | Paint | Variation | OtherLayer
+@dataclass(frozen=True, slots=True)
+class Drawn:
+    """The effect's contour `name`, which is drawn in the picture and may have keys; shown while `when`."""
+
+    name: str
+    label: str
+    said: str
+    when: Asks
+
+
+Row = Numbers | Edge | Whole | Choice | Menu | Switch | Colour | Paint | Variation | OtherLayer | Drawn
 
 
 @dataclass(frozen=True, slots=True)

@@ -15,7 +15,7 @@ from rovix.motion.at_frame import at_frame
 from rovix.motion.plan import LayerPlan, StepPlan
 from rovix.motion.scene import Scene, world_of
 from rovix.motion.steps import EffectStep, Step
-from rovix.motion.transform import mapped
+from rovix.motion.transform import seen_part
 
 Floats = NDArray[np.float64]
 Box = tuple[float, float, float, float]
@@ -66,15 +66,20 @@ class Affected:
         return state.subject.block
 
     def placed(self, polygons: list[Floats], pin: str, at: float) -> tuple[Floats, ...]:
-        """Polygons in px of the picture; those partly behind the viewer are left out."""
+        """Polygons in px of the picture, cut where they come close to the viewer."""
         matrix = self.scene.project(self.world if pin == "frame" else self.rest(at))
-        found = (mapped(matrix, polygon) for polygon in polygons if len(polygon))
-        return tuple(points for points in found if np.isfinite(points).all())
+        found = (seen_part(matrix, polygon) for polygon in polygons if len(polygon))
+        return tuple(points for points in found if len(points))
 
     def rest(self, at: float) -> Floats:
         """(4, 4): the layer where it rests, its keys included, its moves not."""
-        state = self.scene.state(self.clip, np.array([at - self.clip.start]))
-        return self.world @ world_of(self.scene, self.clip, at) @ state.layer[0]
+        return rest_world(self.scene, self.clip, self.world, at)
+
+
+def rest_world(scene: Scene, clip: PictureClip, world: Floats, at: float) -> Floats:
+    """(4, 4): a layer where it rests at a frame of the tracks, its keys included, its moves not."""
+    state = scene.state(clip, np.array([at - clip.start]))
+    return world @ world_of(scene, clip, at) @ state.layer[0]
 
 
 @dataclass(frozen=True, slots=True)

@@ -11,7 +11,7 @@ from rovix.curve import TANGENTS
 from rovix.desktop.timeline.lanes.state import Lane
 from rovix.desktop.timeline.scale import Scale
 from rovix.edit.tangents import SIDES
-from rovix.model import Clip, ColourKeys, Key, Keys, MotionPath
+from rovix.model import Clip, ColourKeys, Key, Keys
 from rovix.model.fields import Animated
 from rovix.motion.reading import key_value, values_of
 
@@ -73,7 +73,7 @@ class LaneCurve:
         return QPointF(self.x(key.frame), self.y(self._key_value(key)))
 
     def _key_value(self, key: Key) -> float:
-        if not isinstance(self.held, Keys | MotionPath):
+        if isinstance(self.held, float | ColourKeys):
             return 0.5
         return key_value(self.held, key)
 
