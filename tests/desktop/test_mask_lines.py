@@ -55,7 +55,7 @@ def test_points_clicked_become_a_mask_in_one_step(window, drawn):
     assert mask.form == "drawn"
     for found, wanted in zip(where(drawn), CORNERS, strict=True):
         assert found == pytest.approx(wanted, abs=2)
-    assert window.document.history.undo_title == "Draw a mask"
+    assert window.document.history.undo_title == "Draw the mask"
     window.document.undo()
     assert masks(window) == ()
     assert drawn.hand is None  # what it was about is gone

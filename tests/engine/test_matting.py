@@ -6,12 +6,15 @@ import av
 import numpy as np
 import pytest
 
+from made_files import video
 from rovix.demo import kites
 from rovix.demo.kites import CROSSING_KITES
-from rovix.engine.matting import write_matte
+from rovix.engine.matting import Subject, write_cut_out, write_matte
 from rovix.errors import RovixError
 from rovix.media.probe import probe
+from rovix.media.video import VideoReader
 from rovix.paint.canvas import Canvas
+from rovix.vision.subject_matte import Mark
 
 WHITE = (255, 255, 255, 255)
 KITE = CROSSING_KITES[2]
@@ -69,6 +72,60 @@ def test_the_kite_is_cut_out_from_one_box_on_one_frame(shortened, tmp_path):
         overlaps.append(((grey > 127) & true).sum() / ((grey > 127) | true).sum())
     assert np.mean(overlaps) >= 0.96
     assert min(overlaps) >= 0.85
+
+
+def test_the_kite_is_cut_out_from_one_stroke_on_one_frame(shortened, tmp_path):
+    media = probe(shortened)
+    rate, size = Fraction(media.rate), (media.width, media.height)
+    middle, turn = KITE.place(120 / float(rate))
+    matrix = kites._placed(middle, turn, KITE.height)
+    own = [(0.0, -0.25), (-0.12, 0.0), (0.12, 0.05), (0.0, 0.3), (0.0, 0.5)]
+    points = np.array([(matrix @ np.array([*point, 1.0]))[:2] for point in own])
+    out = tmp_path / "matte.mkv"
+    subject = Subject(15, None, ((15, Mark(points, 12.0)),), 5, 24)
+    seen = []
+    write_cut_out(shortened, subject, out, lambda done, total: None, seen.append)
+    assert sorted(number for number, _ in seen) == list(range(5, 25))
+    overlaps, reader = [], VideoReader(out)
+    for number in range(30):
+        grey = reader.picture(number / rate)[..., 0] > 127
+        if 5 <= number < 25:
+            true = outline(105 + number, rate, size)
+            overlaps.append((grey & true).sum() / (grey | true).sum())
+        else:
+            assert not grey.any()  # it was not looked for there
+    reader.close()
+    assert np.mean(overlaps) >= 0.96
+    assert min(overlaps) >= 0.85
+
+
+def test_strokes_in_other_frames_count_from_half_way_there(tmp_path):
+    """A square of two halves, of which the stroke in the picked frame says that one does not belong."""
+    film = video(tmp_path / "film.mkv", [halves(n) for n in range(21)], codec="ffv1", pix_fmt="bgr0")
+    red = Mark(np.array([[40.0, 40.0], [50.0, 70.0]]), 6.0)
+    no = Mark(np.array([[70.0, 38.0], [80.0, 74.0]]), 6.0, belongs=False)
+    at = 3.0 * 20
+    yes = Mark(np.array([[70.0 + at, 38.0], [80.0 + at, 74.0]]), 6.0)
+    subject = Subject(0, None, ((0, red), (0, no), (20, yes)))
+    told = []
+    write_cut_out(film, subject, tmp_path / "m.mkv", lambda *far: told.append(far))
+    reader = VideoReader(tmp_path / "m.mkv")
+    shares = [(reader.picture(Fraction(n, 30))[..., 0] > 127).sum() / (60 * 50) for n in range(21)]
+    reader.close()
+    assert max(shares[:11]) < 0.6
+    assert min(shares[11:]) > 0.9
+    assert told[-1][0] == told[-1][1] == 21 + 9
+    first = (tmp_path / "m.mkv").read_bytes()
+    write_cut_out(film, subject, tmp_path / "m.mkv", lambda *far: None)
+    assert (tmp_path / "m.mkv").read_bytes() == first
+
+
+def halves(n):
+    picture = np.full((120, 200, 3), (90, 150, 200), np.uint8)
+    picture[90:] = (60, 120, 60)
+    picture[30:80, 30 + 3 * n : 60 + 3 * n] = (220, 60, 40)
+    picture[30:80, 60 + 3 * n : 90 + 3 * n] = (240, 230, 230)
+    return picture
 
 
 def test_stopping_and_what_cannot_be_leave_nothing(shortened, tmp_path):

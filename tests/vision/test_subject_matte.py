@@ -3,10 +3,12 @@
 import cv2
 import numpy as np
 import pytest
+import shapely
 
 from made_shots import COUNT, SIDE, SIZE, shot
 from rovix.vision.alignment import similarity
-from rovix.vision.subject_matte import Patch, SubjectMatte
+from rovix.vision.outlines import outlines_of
+from rovix.vision.subject_matte import Mark, Patch, SubjectMatte
 
 
 def way(n):
@@ -62,6 +64,64 @@ def test_the_same_picture_is_cut_out_the_same_way():
     x, y = way(0)[:2, 2]
     one, other = (SubjectMatte(picture, (x - 50, y - 50, 100, 100)).picked for _ in range(2))
     assert np.array_equal(one.alpha, other.alpha)
+
+
+def scribble(n, share=0.6):
+    """A stroke over the thing, as a hand draws it."""
+    half = SIDE / 2 * share
+    own = np.array([[-half, -half], [half, -half / 2], [-half, half / 4], [half, half]])
+    return Mark(own @ way(n)[:2, :2].T + way(n)[:2, 2], 8.0)
+
+
+def test_a_stroke_does_where_no_box_is_drawn():
+    pictures = coloured(shot(way, noise=8.0, blur=1.5))
+    matte = SubjectMatte(pictures[0], None, [scribble(0)])
+    found = [overlap(matte.picked, 0), *(overlap(matte.follow(pictures[n]), n) for n in range(1, COUNT))]
+    assert np.mean(found) > 0.93
+    assert min(found) > 0.9
+
+
+def halves(n):
+    """A thing of two colours that goes to the right over a ground of a third and fourth."""
+    picture = np.full((120, 200, 3), (200, 150, 90), np.uint8)
+    picture[90:] = (60, 120, 60)
+    left = 30 + 3 * n
+    picture[30:80, left : left + 30] = (40, 60, 220)
+    picture[30:80, left + 30 : left + 60] = (230, 230, 240)
+    return picture
+
+
+def of_halves(patch, n):
+    true = np.zeros((120, 200), bool)
+    true[30:80, 30 + 3 * n : 90 + 3 * n] = True
+    found = patch.laid_out((200, 120)) > 127
+    return (found & true).sum() / (found | true).sum()
+
+
+def test_strokes_add_what_was_missed_and_it_stays_from_then_on():
+    red = Mark(np.array([[40.0, 40.0], [50.0, 70.0]]), 6.0)
+    matte = SubjectMatte(halves(0), None, [red])
+    ground = Mark(np.array([[70.0, 38.0], [80.0, 74.0]]), 6.0, belongs=False)
+    assert of_halves(matte.correct([ground]), 0) == pytest.approx(0.5, abs=0.04)
+    assert of_halves(matte.follow(halves(1)), 1) == pytest.approx(0.5, abs=0.06)
+    other = matte.copy()
+    white = Mark(np.array([[73.0, 38.0], [83.0, 74.0]]), 6.0)
+    assert of_halves(matte.correct([white]), 1) > 0.93
+    assert [of_halves(matte.follow(halves(n)), n) > 0.93 for n in range(2, 12)] == [True] * 10
+    # What was copied before goes on as it was.
+    assert of_halves(other.follow(halves(2)), 2) == pytest.approx(0.5, abs=0.06)
+
+
+def test_outlines_are_where_the_matte_is():
+    patch = Patch(20, 10, np.zeros((60, 80), np.uint8))
+    patch.alpha[10:50, 20:70] = 255
+    patch.alpha[20:30, 30:40] = 0
+    outlines = outlines_of(patch)
+    areas = sorted(shapely.Polygon(line).area for line in outlines)
+    assert len(outlines) == 2
+    # Lines go through the middles of px.
+    assert areas == pytest.approx([11 * 11, 49 * 39], rel=0.2)
+    assert np.array(outlines[0]).min(axis=0).tolist() == [40, 20]
 
 
 def test_a_patch_lies_where_it_says():

@@ -11,11 +11,12 @@ from rovix.desktop.key_selection import InnerKeySelection, KeySelection
 from rovix.edit import History, clip_by_id
 from rovix.edit.each import ClipEdit, Left, edited_each
 from rovix.edit.levels import Level, focused, in_context, open_level, sequence_at, unfocused
-from rovix.edit.media_paths import with_base
+from rovix.edit.media_paths import with_base, with_paths
 from rovix.edit.moves import move_of
 from rovix.edit.ties import freed
 from rovix.edit.tracks import track_of_clip
 from rovix.edit.tree import replace, with_clip
+from rovix.engine.matte_files import carried_mattes
 from rovix.engine.project_fonts import carry_fonts
 from rovix.errors import RovixError
 from rovix.formats import write_project
@@ -364,6 +365,15 @@ class Document(QObject):
             signal.emit()
         self.playhead_moved.emit(self.playhead)
 
+    def refresh_media(self) -> None:
+        """A file is there again: what was drawn without it is drawn anew, without a step."""
+        is_saved = not self.history.is_changed
+        # Equal, but not the same: pictures are kept by identity.
+        self.history.change_all(lambda step: replace(step, media=tuple(map(replace, step.media))))
+        if is_saved:
+            self.history.mark_saved(self.history.committed)
+        self.project_changed.emit()
+
     def seek(self, frame: int) -> None:
         """Put the playhead on a frame, kept inside the sequence."""
         frame = min(max(0, frame), self.length - 1)
@@ -380,6 +390,8 @@ class Document(QObject):
         project = with_base(self.history.committed, self.base, path.parent)
         try:
             carry_fonts(project, self.base, path.parent)
+            moved = carried_mattes(self.history.committed, self.base, path.parent)
+            project = with_paths(project, moved)
             write_project(path, project)
         except RovixError as wrong:
             self.problem.emit(str(wrong))
@@ -387,7 +399,7 @@ class Document(QObject):
         if project is not self.history.committed:
             # Every step counts its files from the new folder; undone, they are still found.
             old = self.base
-            self.history.change_all(lambda step: with_base(step, old, path.parent))
+            self.history.change_all(lambda step: with_paths(with_base(step, old, path.parent), moved))
         self.base, self.path = path.parent, path
         use_project_fonts(self.base)
         self.history.mark_saved(self.history.committed)

@@ -8,18 +8,18 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 
 from rovix.desktop.document import Edit
+from rovix.desktop.footage_shown import FootageShown, footage_here
 from rovix.desktop.long_work import LongWork
 from rovix.desktop.viewer.box_hand import Box, BoxHand
 from rovix.edit.areas import add_area, area_of, follow_on
 from rovix.edit.following import follow
 from rovix.edit.levels import Level, focused, unfocused
-from rovix.edit.tree import clip_by_id, clip_of
-from rovix.model import AreaClip, FootageClip, Media, Project
-from rovix.model.on_track import clip_at
+from rovix.edit.tree import clip_by_id
+from rovix.model import AreaClip, FootageClip, Project
 from rovix.motion import Scene
 from rovix.motion.quads import layer_quads
 from rovix.motion.scene import world_of
-from rovix.motion.seen import Spot, file_box, file_frame, footage_matrix, seen_at
+from rovix.motion.seen import Spot, file_box, seen_at
 from rovix.time.timecode import timecode
 
 if TYPE_CHECKING:
@@ -31,21 +31,9 @@ _WORK = "rovix.engine.following:follow_for_the_window"
 HINT = "Drag a box round what is to be followed, or click a point of it. Escape leaves."
 
 
-def footage_here(window: Frame) -> FootageClip | None:
-    """The footage that is seen at the playhead: the selected one, else the highest."""
-    document = window.document
-    own = document.clip
-    if isinstance(own, FootageClip) and document.playhead in own.span:
-        return own
-    tracks = document.project.sequence.tracks
-    shown = (track for track in reversed(tracks) if track.kind == "picture" and not track.hidden)
-    found = (clip_at(track, document.playhead) for track in shown)
-    return next((clip for clip in found if isinstance(clip, FootageClip)), None)
-
-
 def ask_area(window: Frame, grows: bool, turns: bool, stuck: str | None = None) -> None:
     """Have a box dragged out and follow what is in it; `stuck` is a layer that then follows the area."""
-    footage = footage_here(window)
+    footage = footage_here(window.document)
     if footage is None:
         window.document.problem.emit("There is no footage at the playhead; put it on some first.")
         return
@@ -58,7 +46,7 @@ def ask_area(window: Frame, grows: bool, turns: bool, stuck: str | None = None) 
 def stick(window: Frame, identity: str) -> None:
     """Let a layer stick to what is under it in the footage at the playhead."""
     document = window.document
-    clip, footage = clip_by_id(document.project, identity), footage_here(window)
+    clip, footage = clip_by_id(document.project, identity), footage_here(window.document)
     if footage is None or clip is None:
         document.problem.emit("There is no footage under it at the playhead; put it on some first.")
         return
@@ -70,30 +58,15 @@ def stick(window: Frame, identity: str) -> None:
     _begin(window, footage.id, frame, (left, top, right, bottom), True, True, identity)
 
 
-class _Footage:
-    """Footage as it is shown now: which frames of its file, and where."""
-
-    def __init__(self, project: Project, base, footage: str) -> None:  # type: ignore[no-untyped-def]
-        clip = clip_of(project, footage)
-        assert isinstance(clip, FootageClip)
-        self.clip, self.scene = clip, Scene.of(project)
-        self.media: Media = self.scene.media[clip.media]
-        self.path = base / self.media.path
-        self.files = [file_frame(self.scene, clip, self.media, n) for n in range(clip.length)]
-
-    def matrix(self, frame: int) -> np.ndarray:
-        return footage_matrix(self.scene, self.clip, self.media, frame)
-
-    def spots(self, found: dict[int, Place]) -> dict[int, tuple[Spot, float]]:
-        """The places by the frames of the clip: a stretch without a gap."""
-        made = {}
-        for frame, file in enumerate(self.files):
-            place = found.get(file)
-            if place is not None:
-                spot = seen_at(self.scene, self.matrix(frame), place.x, place.y, place.rotation)
-                size = spot.size * place.scale
-                made[frame] = Spot(spot.x, spot.y, size, spot.turn), place.confidence
-        return made
+def _spots(shown: FootageShown, found: dict[int, Place]) -> dict[int, tuple[Spot, float]]:
+    """Places by the frames of the clip that they are shown in."""
+    made = {}
+    for frame, file in enumerate(shown.files):
+        place = found.get(file)
+        if place is not None:
+            spot = seen_at(shown.scene, shown.matrix(frame), place.x, place.y, place.rotation)
+            made[frame] = Spot(spot.x, spot.y, spot.size * place.scale, spot.turn), place.confidence
+    return made
 
 
 def _begin(
@@ -103,7 +76,7 @@ def _begin(
     from rovix.vision.alignment import Freedom
 
     document = window.document
-    shown = _Footage(document.project, document.base, footage)
+    shown = FootageShown(document.project, document.base, footage)
     freedom = Freedom(grows, turns)
     try:
         own: Any = file_box(shown.matrix(frame), shown.media, box)
@@ -137,12 +110,12 @@ def _put(window: Frame, wanted: _Wanted, found: dict[int, Place]) -> None:
     if not isinstance(clip_by_id(view, wanted.footage), FootageClip):
         document.problem.emit("The footage that it was followed in is gone.")
         return
-    shown = _Footage(view, document.base, wanted.footage)
+    shown = FootageShown(view, document.base, wanted.footage)
     if region.frame not in shown.files:
         document.problem.emit("The frame that it was picked in is not shown any more; follow it again.")
         return
     picked = shown.files.index(region.frame)
-    spots = _one_stretch(shown.spots(found), picked)
+    spots = _one_stretch(_spots(shown, found), picked)
     x, y, width, height = region.box
     size = seen_at(shown.scene, shown.matrix(picked), x + width / 2, y + height / 2).size
     made = [""]
@@ -179,7 +152,7 @@ def _one_stretch(spots: dict[int, tuple[Spot, float]], picked: int) -> dict[int,
     return {frame: spots[frame] for frame in range(first, last + 1)}
 
 
-def _say_end(window: Frame, area: str, shown: _Footage, spots: dict[int, tuple[Spot, float]]) -> None:
+def _say_end(window: Frame, area: str, shown: FootageShown, spots: dict[int, tuple[Spot, float]]) -> None:
     """Ask what to do where it was lost before the end of the footage."""
     first, last = min(spots), max(spots)
     ways = [("forwards", last)] * (last < shown.clip.length - 1) + [("backwards", first)] * (first > 0)
@@ -207,7 +180,7 @@ def follow_on_from_here(window: Frame, way: str) -> None:
     if not isinstance(area, AreaClip) or area.seen_in is None:
         document.problem.emit("Select a tracked area whose footage is still there.")
         return
-    shown = _Footage(document.project, document.base, area.seen_in)
+    shown = FootageShown(document.project, document.base, area.seen_in)
     at = document.clip_frame
     frame = area.start + at - shown.clip.start
     if not 0 <= frame < shown.clip.length:
@@ -222,7 +195,7 @@ def follow_on_from_here(window: Frame, way: str) -> None:
     identity, level = area.id, document.level
 
     def done(found: dict[int, Place]) -> None:
-        spots = _one_stretch(shown.spots(found), frame)
+        spots = _one_stretch(_spots(shown, found), frame)
 
         def edit(project: Project) -> Project:
             shift = shown.clip.start - area_of(project, identity).start

@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 
 from rovix.desktop.frame import Frame
 from rovix.desktop.viewer.line_hand import LineHand
+from rovix.desktop.viewer.lined import MaskLine
 from rovix.model.colours_used import used_colours
 
 _RECENT, _SPACE = "colours/recent", "colours/space"
@@ -38,7 +39,7 @@ class WindowColours(Frame):
         clip = self.document.clip
         if clip is not None:
             self.document.seek(min(max(self.document.playhead, clip.start), clip.end - 1))
-            self.viewer.take_up(LineHand(self.document, clip.id, effect))
+            self.viewer.take_up(LineHand(self.document, clip.id, MaskLine(self.document, clip.id, effect)))
 
     def around_words(self) -> NDArray[np.float64] | None:
         return self.viewer.around_words()

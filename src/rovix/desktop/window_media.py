@@ -6,6 +6,7 @@ from pathlib import Path
 
 from PySide6.QtCore import QUrl
 
+from rovix.desktop.behind import remake
 from rovix.desktop.bringing_captions import BringingCaptions
 from rovix.desktop.bringing_fonts import BringingFonts
 from rovix.desktop.frame import Frame
@@ -111,6 +112,11 @@ class WindowMedia(Frame):
     def _say_missing(self) -> None:
         self.shelf.media.refresh(True)
         missing = self.missing_media()
+        gone = {media.id for media in missing}
+        # A matte is made again as long as what it was cut out of is there.
+        again = [m for m in missing if m.cut_out is not None and m.cut_out.footage not in gone]
+        remake(self, again)
+        missing = [media for media in missing if media not in again]
         if missing:
             said = "One file is missing" if len(missing) == 1 else f"{len(missing)} files are missing"
             names = ", ".join(media.path for media in missing[:3]) + (" …" if len(missing) > 3 else "")

@@ -24,7 +24,7 @@ FIELDS: dict[str, tuple[str, ...]] = {
     "Transform": ("transform", "blend"),
     "Motion": ("moves", "crossing"),
     "Effects": ("effects",),
-    "Clip": ("fit", "crop", "shutter"),
+    "Clip": ("fit", "crop", "cut", "shutter"),
     "Sound": ("sound",),
 }
 """By the head of the sheet: the fields of clips that go with it. A clip keeps its name, time and ties."""

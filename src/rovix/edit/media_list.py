@@ -47,7 +47,13 @@ def relink(project: Project, found: dict[str, Media]) -> Project:
 
 
 def _instead(item: Media, new: Media) -> Media:
-    return replace(new, id=item.id, name=item.name, deinterlaced=item.deinterlaced and new.interlaced)
+    return replace(
+        new,
+        id=item.id,
+        name=item.name,
+        deinterlaced=item.deinterlaced and new.interlaced,
+        cut_out=item.cut_out,
+    )
 
 
 def set_deinterlaced(project: Project, identity: str, on: bool) -> Project:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+from collections.abc import Mapping
 from pathlib import Path
 
 from rovix.edit.tree import replace
@@ -18,3 +19,11 @@ def with_base(project: Project, old: Path, new: Path) -> Project:
         for item in project.media
     )
     return replace(project, media=media)
+
+
+def with_paths(project: Project, paths: Mapping[str, str]) -> Project:
+    """The project with some of its media, by their ids, at other paths."""
+    if not paths:
+        return project
+    media = (replace(m, path=paths[m.id]) if m.id in paths else m for m in project.media)
+    return replace(project, media=tuple(media))

@@ -35,7 +35,9 @@ def copied(project: Project, identities: Iterable[str], base: Path) -> Project:
     tracks = tuple(_earlier(track, first) for track in tracks)
     sequence = Sequence(id="copied", size=project.sequence.size, rate=project.sequence.rate, tracks=tracks)
     small = Project(id="clipboard", sequences=(sequence,))
-    used = used_media(small)
+    used = set(used_media(small))
+    # What files were made of goes along.
+    used |= {name for item in project.media if item.id in used for name in targets(item, "media")}
     needed = tuple(media for media in project.media if media.id in used)
     return with_base(replace(small, media=needed), base, _ROOT)
 
@@ -52,8 +54,9 @@ def pasted(project: Project, source: Project, start: int, base: Path) -> tuple[P
     """Put the clips of a copied project at a frame; gives the project and the new clips' ids."""
     source = with_base(source, _ROOT, base)
     names: dict[str, str] = {}
-    for file in source.media:
-        project, known = with_media(project, file)
+    # What names another file comes after it.
+    for file in sorted(source.media, key=lambda item: len(targets(item, "media"))):
+        project, known = with_media(project, renamed(file, names))
         names[file.id] = known.id
     made = []
     for track in fresh_ids(source.sequence.tracks):

@@ -145,6 +145,11 @@ def _retimed_keys(channel: Animated, old: Rate, new: Rate) -> Animated:
     return replace(channel, keys=tuple(by_frame.values()))
 
 
+def lay_by_depth(project: Project, by_depth: bool) -> Project:
+    """Whether layers lie over each other by their depth, or as their tracks have them."""
+    return with_sequence(project, replace(project.sequence, by_depth=by_depth))
+
+
 def change_background(project: Project, colour: str) -> Project:
     """Give the sequence another colour under everything."""
     return with_sequence(project, replace(project.sequence, background=colour))

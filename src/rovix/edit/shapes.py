@@ -21,7 +21,9 @@ from rovix.errors import RovixError
 from rovix.model import (
     BackgroundClip,
     Clip,
+    Cut,
     Fits,
+    FootageClip,
     Outline,
     PictureClip,
     Plain,
@@ -149,6 +151,36 @@ def fill_field(clip: Clip) -> str:
     if isinstance(clip, ShapeClip):
         return "fill"
     raise RovixError(f"'{clip.title}' has no fill.")
+
+
+def cut_picture(project: Project, identity: str, form: str) -> Project:
+    """Cut footage or a still to a box, an ellipse or a drawn line, or not (none, square and round, of
+    stills)."""
+
+    def change(clip: Clip) -> Clip:
+        if not isinstance(clip, StillClip | FootageClip):
+            raise RovixError(f"'{clip.title}' is no picture from a file; use a mask on it.")
+        plain = form in ("none", "square", "round")
+        if isinstance(clip, StillClip):
+            clip = replace(clip, crop=form if plain else "none")
+        elif plain and form != "none":
+            raise RovixError(f"'{clip.title}' is no still; only stills are cropped to logos.")
+        cut = None if plain else replace(clip.cut or Cut(), form=form)
+        return replace(clip, cut=cut)
+
+    return replace_clip(project, identity, change)
+
+
+def change_cut(project: Project, identity: str, **changes: Any) -> Project:
+    """Change fields of what a picture is cut to."""
+
+    def change(clip: Clip) -> Clip:
+        cut = getattr(clip, "cut", None)
+        if cut is None:
+            raise RovixError(f"'{clip.title}' is not cut to a form.")
+        return replace(clip, cut=replace(cut, **changes))
+
+    return replace_clip(project, identity, change)
 
 
 def change_still(project: Project, identity: str, **changes: Any) -> Project:

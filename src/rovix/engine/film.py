@@ -17,7 +17,7 @@ from rovix.media.video import VideoReader
 Box = tuple[float, float, float, float]
 Pixels = NDArray[np.uint8]
 _LEAST = 8.0  # px of a side in which there is anything to go by
-_HELD = 128 << 20  # bytes of pictures that are decoded before they are gone through backwards
+_HELD = 256 << 20  # bytes of pictures that are decoded before they are gone through backwards
 
 
 class Film:
@@ -36,10 +36,12 @@ class Film:
     def close(self) -> None:
         self._reader.close()
 
-    def check(self, frame: int, box: Box) -> None:
+    def check(self, frame: int, box: Box | None) -> None:
         """RovixError, with what would do, for a frame or a box that is none of this film's."""
         if not 0 <= frame < self.count:
             raise RovixError(f"{self._name} has frames 0 to {self.count - 1}, and no frame {frame}.")
+        if box is None:
+            return
         x, y, width, height = box
         if min(width, height) < _LEAST:
             raise RovixError(f"A region needs {_LEAST:g} px each way; {width:g} x {height:g} px are too few.")

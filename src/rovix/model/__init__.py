@@ -5,6 +5,7 @@ from rovix.model.channel import Channel, ColourKey, ColourKeys, Key, Keys, const
 from rovix.model.colour import Colour, bgra
 from rovix.model.contour import ContourKey, ContourKeys
 from rovix.model.crossing import Crossing
+from rovix.model.cut import Cut
 from rovix.model.look import Box, Fill, Glow, LongShadow, Look, LookPart, Outline, Shadow
 from rovix.model.media import Media
 from rovix.model.motion_path import MotionPath, PathKey
@@ -64,6 +65,7 @@ __all__ = [
     "ContourKey",
     "ContourKeys",
     "Crossing",
+    "Cut",
     "Departure",
     "Echoes",
     "Fill",

@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 
 import msgspec
 
+from rovix.model.cut_out import CutOut
 from rovix.model.limits import Name
 from rovix.model.node import Id, Node, new_id
 
@@ -26,7 +27,8 @@ class Media(Node, frozen=True, kw_only=True):
     what people call it; without one it is called by its file. `transfer` is how footage writes light
     down; other than standard it is of high dynamic range. Footage with
     `alpha` may be seen through. Of `interlaced` footage each picture is two fields, taken one after the
-    other; `deinterlaced` it is shown by the first of them, made whole.
+    other; `deinterlaced` it is shown by the first of them, made whole. A matte of ours says how it was
+    `cut_out`.
     """
 
     id: Id = msgspec.field(default_factory=new_id)
@@ -44,6 +46,7 @@ class Media(Node, frozen=True, kw_only=True):
     alpha: bool = False
     interlaced: bool = False
     deinterlaced: bool = False
+    cut_out: CutOut | None = None
 
     @property
     def title(self) -> str:

@@ -43,7 +43,8 @@ class Sequence(Node, frozen=True, kw_only=True):
     """Tracks from the lowest picture up; `size` is (width, height) in px; `rate` is exact text.
 
     `markers` stand in order of their frames. `shutter` is the motion blur of layers that have none of
-    their own; it may be left out while editing, never in an export.
+    their own; it may be left out while editing, never in an export. Layers `by_depth` lie over each other as
+    near as they are, where no footage or ground lies between them.
     """
 
     id: Id = msgspec.field(default_factory=new_id)
@@ -56,6 +57,7 @@ class Sequence(Node, frozen=True, kw_only=True):
     guides: tuple[Guide, ...] = ()
     shutter: Shutter = Shutter()
     blur_while_editing: bool = True
+    by_depth: bool = False
 
     @property
     def frame_rate(self) -> Rate:

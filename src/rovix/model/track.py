@@ -10,6 +10,7 @@ from rovix.model.background import Background, Plain, ShapeFill
 from rovix.model.blend import BlendMode
 from rovix.model.channel import Share
 from rovix.model.crossing import Crossing
+from rovix.model.cut import Cut
 from rovix.model.effects import AnyEffect
 from rovix.model.limits import Name
 from rovix.model.look import Look, Outline
@@ -102,21 +103,23 @@ class TextClip(_Layer, frozen=True, kw_only=True, tag="text", tag_field="kind"):
 
 
 class FootageClip(_Layer, frozen=True, kw_only=True, tag="footage", tag_field="kind"):
-    """Plays a video `media` from `offset`, in frames of the sequence, with its own sound."""
+    """Plays a video `media` from `offset`, in frames of the sequence, with its own sound; `cut` to a form."""
 
     media: FootageId
     offset: Whole = 0
     playing: Playing = Playing()
     fit: Fit = "fit"
+    cut: Cut | None = None
     sound: Sound = Sound()
 
 
 class StillClip(_Layer, frozen=True, kw_only=True, tag="still", tag_field="kind"):
-    """An image; `crop` round is a logo."""
+    """An image; `crop` round is a logo; or it is `cut` to a form."""
 
     media: StillId
     fit: Fit = "as-is"
     crop: Literal["none", "square", "round"] = "none"
+    cut: Cut | None = None
 
 
 class BackgroundClip(_Layer, frozen=True, kw_only=True, tag="background", tag_field="kind"):

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, cast
 
 import numpy as np
@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from rovix.model import (
     AreaClip,
     BackgroundClip,
+    Cut,
     FootageClip,
     GroupClip,
     PictureClip,
@@ -24,13 +25,16 @@ from rovix.model import (
 from rovix.model.clip_kinds import has_words
 from rovix.model.track import NestingClip
 from rovix.motion.colours import laid_over
+from rovix.motion.forms import form_polygon
 from rovix.motion.layer import LayerState
 from rovix.motion.look_plan import paint_of, stroke_of
 from rovix.motion.material import media_time
-from rovix.motion.plan import BackgroundPlan, GroupPlan, ImagePlan, LayerPlan, Paint, ShapePlan
+from rovix.motion.plan import BackgroundPlan, GroupPlan, ImagePlan, LayerPlan, Paint, ShapePlan, StepPlan
 from rovix.motion.scene import Scene, nested
 from rovix.motion.single_plan import moved_plan
+from rovix.motion.steps import MaskStep
 from rovix.motion.subject import shown_size
+from rovix.motion.transform import scaled, seen_part, shifted
 from rovix.motion.words_plan import words_plan
 
 Floats = NDArray[np.float64]
@@ -97,16 +101,27 @@ def _footage(moment: Moment) -> LayerPlan:
     file = moment.scene.file_of(clip)
     width, height = shown_size(clip, moment.scene.size, file)
     time = media_time(moment.scene.rate, clip, moment.frame)
-    return ImagePlan(
-        clip.id, clip.media, time, width, height, moment.flat, "none", clear=file is not None and file.alpha,
-        opacity=moment.whole,
-    )  # fmt: skip
+    clear = file is not None and file.alpha
+    made = ImagePlan(
+        clip.id, clip.media, time, width, height, moment.flat, "none", clear=clear, opacity=moment.whole
+    )
+    return made if clip.cut is None else _cut(moment, made, clip.cut)
 
 
 def _still(moment: Moment) -> LayerPlan:
     clip: StillClip = moment.at_frame
     width, height = shown_size(clip, moment.scene.size, moment.scene.file_of(clip))
-    return ImagePlan(clip.id, clip.media, None, width, height, moment.flat, clip.crop, opacity=moment.whole)
+    made = ImagePlan(clip.id, clip.media, None, width, height, moment.flat, clip.crop, opacity=moment.whole)
+    return made if clip.cut is None else _cut(moment, made, clip.cut)
+
+
+def _cut(moment: Moment, plan: ImagePlan, cut: Cut) -> LayerPlan:
+    """A picture cut to a form, placed within it."""
+    placed = moment.matrices[0] @ shifted(cut.x, cut.y) @ scaled(cut.zoom, cut.zoom)
+    inner = replace(plan, matrix=moment.scene.project(placed), opacity=1.0)
+    ring = form_polygon(cut.form, cut.width, cut.height, cut.radius, cut.contour)
+    seen = seen_part(moment.flat, ring) if len(ring) else ring
+    return StepPlan(plan.id, inner, MaskStep((seen,) if len(seen) else ()), opacity=plan.opacity)
 
 
 def _nesting(moment: Moment) -> LayerPlan | None:

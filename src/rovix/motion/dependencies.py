@@ -26,7 +26,9 @@ class PictureDependencies:
         edges = {edge for track in self._tracks for clip in track.clips for edge in (clip.start, clip.end)}
         edges |= {edge for joined in self._joins for edge in (joined.span.start, joined.span.end)}
         self._edges = sorted(edges)
-        self._plain = (sequence.size, sequence.rate, sequence.background, sequence.blur_while_editing)
+        self._plain = (
+            sequence.size, sequence.rate, sequence.background, sequence.blur_while_editing, sequence.by_depth,
+        )  # fmt: skip
         self._layers: dict[str, Clip] | None = None
         self._stretches: dict[int, Dependencies] = {}
 

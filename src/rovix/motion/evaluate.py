@@ -17,6 +17,7 @@ from rovix.model import (
 from rovix.model.clip_kinds import has_words, is_layer
 from rovix.model.on_track import clip_at
 from rovix.motion.clip_plans import Moment, plan_of
+from rovix.motion.depth import depth_of, nearest_last
 from rovix.motion.effects import affected
 from rovix.motion.foresight import exposure_in_run
 from rovix.motion.layer import LayerState
@@ -63,20 +64,26 @@ def picture_plan(
 
 
 def _layers(scene: Scene, frame: float, world: Floats) -> tuple[LayerPlan, ...]:
-    return tuple(plan for plan in _plans(scene, frame, world) if plan is not None)
+    found = [(clip, plan) for clip, plan in _plans(scene, frame, world) if plan is not None]
+    if scene.by_depth:
+        found = nearest_last(found, lambda clip: depth_of(scene, clip, frame, world))
+    return tuple(plan for _, plan in found)
 
 
-def _plans(scene: Scene, frame: float, world: Floats) -> Iterator[LayerPlan | None]:
+def _plans(
+    scene: Scene, frame: float, world: Floats
+) -> Iterator[tuple[PictureClip | None, LayerPlan | None]]:
+    """Each layer with its plan, from the lowest up; None for two that give way to each other."""
     for track in scene.tracks:
         if track.kind != "picture" or track.hidden:
             continue
         joined = joined_at(track, scene.rate, frame)
         if joined is not None:
-            yield _transition(scene, joined, frame, world)
+            yield None, _transition(scene, joined, frame, world)
             continue
         clip = clip_at(track, frame)
         if is_layer(clip):
-            yield _blended(_layer(scene, clip, frame, world), clip.blend)
+            yield clip, _blended(_layer(scene, clip, frame, world), clip.blend)
 
 
 def _blended(plan: LayerPlan | None, blend: str) -> LayerPlan | None:

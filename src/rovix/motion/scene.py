@@ -56,6 +56,8 @@ class Scene:
     """At most so many moments make an exposure, whatever the shutter says."""
     run: int = 1
     """So many frames, this one among them, are likely to be asked for in a row."""
+    by_depth: bool = False
+    """Whether layers lie over each other by their depth."""
     mattes: tuple[str, ...] = ()
     """Layers that are planned only to show others where they are, from the outermost in."""
     worlds: dict[tuple[int, float], Floats] = field(default_factory=dict)
@@ -69,7 +71,10 @@ class Scene:
         media = {media.id: media for media in project.media}
         sequences = {other.id: other for other in project.sequences}
         size, rate = sequence.size, sequence.frame_rate
-        return cls(size, rate, media, sequences, sequence.tracks, size, shutter=sequence.shutter)
+        return cls(
+            size, rate, media, sequences, sequence.tracks, size, shutter=sequence.shutter,
+            by_depth=sequence.by_depth,
+        )  # fmt: skip
 
     @property
     def scale(self) -> float:
@@ -210,6 +215,6 @@ def _sequence(scene: Scene, clip: SequenceClip, frame: float, matrix: Floats) ->
     outward = flat @ np.array([[1.0, 0.0, -width / 2], [0.0, 1.0, -height / 2], [0.0, 0.0, 1.0]])
     made = replace(
         scene, size=inner.size, rate=inner.frame_rate, tracks=inner.tracks, outward=outward,
-        shutter=inner.shutter,
+        shutter=inner.shutter, by_depth=inner.by_depth,
     )  # fmt: skip
     return Nested(made, floor(inner.frame_rate.position(seconds)), np.eye(4), outward)

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from rovix.model import (
     AreaClip,
     BackgroundClip,
+    Cut,
     Fits,
     FootageClip,
     Glow,
@@ -37,6 +38,7 @@ from rovix.model.effects import Effect
 from rovix.model.identity import IdentityCache
 from rovix.model.move_channels import MOVE_CHANNELS
 from rovix.motion.at_frame import at_frame, layer_at, origin
+from rovix.motion.contours import flattened
 from rovix.motion.figures import numbers_in
 from rovix.motion.rest import pivot_at
 from rovix.text import Layout, lay_out, pieces_of
@@ -151,7 +153,14 @@ def _of_frame(_: PictureClip, size: tuple[int, int], *__: object) -> Subject:
 
 
 def _of_shown(clip: PictureClip, size: tuple[int, int], shown: Media | Sequence | None, _: object) -> Subject:
-    return _box_subject(*shown_size(clip, size, shown))
+    cut: Cut | None = getattr(clip, "cut", None)
+    if cut is None:
+        return _box_subject(*shown_size(clip, size, shown))
+    if cut.form != "drawn":
+        return _box_subject(cut.width, cut.height)
+    # The block goes about the middle that the line is drawn about.
+    across, down = 2 * np.abs(flattened(cut.contour)).max(axis=0)
+    return _box_subject(float(across), float(down))
 
 
 def shown_size(

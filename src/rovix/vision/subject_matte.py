@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from copy import copy
 from dataclasses import dataclass
 from typing import Any
 
@@ -16,12 +18,28 @@ _PASSES = 6  # of cutting out in the picked picture
 _LARGEST = 480  # px of a side that are looked at; of a larger thing a smaller picture
 _AROUND = 0.6, 24  # of the thing's size, and px, that are looked at around it
 _BAND = 0.035, 3  # of its size, and px, that its edge may have moved besides what the flow says
+_FAR = 0.35  # of a stroke's size: how far beyond that what there is counts as its ground
+_SLIPS = 0.4  # of a stroke that is to be of other colours than the ground
+_RARE = 0.04  # of the px around a thing
+_HULL = 0.08  # of a stroke's size: how far beyond it a thing is expected
+_REACH = 0.25  # of what is looked at: how far from a stroke the matte may change by it
+_EDGE = 3  # px around what may be of a thing that are looked at, too
 _BROAD = 5  # px of a side that what comes anew has at least
 _COLOURS = 12  # that what is around a thing is told from it by
 _TOLD = 0.1  # of a box that is to be of another colour for the thing to be told by that
 _OTHER = 8.0  # steps of CIE Lab beyond these that are another colour
 _SOFT = 2  # px on each side of the edge in which it may be soft
 _SMOOTH = 40.0  # grey levels squared: a difference in the picture that the soft edge goes along with
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Mark:
+    """A stroke over a picture: what is under the line through `points` (n, 2), `width` px wide, `belongs` to
+    the thing or does not. Points are px from the left top corner."""
+
+    points: NDArray[np.float64]
+    width: float
+    belongs: bool = True
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,26 +59,71 @@ class Patch:
 
 
 class SubjectMatte:
-    """Cuts what is in a box (x, y, width, height in px) out of a picture, (h, w, 3) uint8 BGR, and then out
-    of those that :meth:`follow` is given, forwards or backwards.
+    """Cuts what is in a box (x, y, width, height in px), or under strokes where there is none, out of a
+    picture, (h, w, 3) uint8 BGR, and then out of those that :meth:`follow` is given, forwards or backwards.
 
     By GrabCut (Rother, Kolmogorov and Blake, 2004); its models of colour stay those of the picked picture.
     From picture to picture it is carried by DIS optical flow (Kroeger and others, 2016) and cut anew in a
     band along the edge, which a guided filter (He, Sun and Tang, 2010) makes soft.
     """
 
-    def __init__(self, picture: Bgr, box: tuple[float, float, float, float]) -> None:
+    def __init__(
+        self, picture: Bgr, box: tuple[float, float, float, float] | None, marks: Sequence[Mark] = ()
+    ) -> None:
         self._models = np.zeros((1, 65)), np.zeros((1, 65))
         self._flow: Any = cv2.DISOpticalFlow.create(cv2.DISOPTICAL_FLOW_PRESET_MEDIUM)
         self._size = picture.shape[1], picture.shape[0]
         self._picture = picture
         self._around: _Colours | None = None
-        self._patch = self._cut_out(picture, box)
+        self._patch = (
+            self._cut_out_by_strokes(picture, marks) if box is None else self._cut_out(picture, box, marks)
+        )
 
     @property
     def picked(self) -> Patch:
         """The matte in the latest picture, the picked one at first."""
         return self._patch
+
+    def copy(self) -> SubjectMatte:
+        """One that goes on from here by itself, another way."""
+        made = copy(self)
+        made._models = self._models[0].copy(), self._models[1].copy()
+        made._flow = cv2.DISOpticalFlow.create(cv2.DISOPTICAL_FLOW_PRESET_MEDIUM)
+        return made
+
+    def correct(self, marks: Sequence[Mark]) -> Patch:
+        """The matte in the latest picture by strokes of what belongs to the thing and what does not; it
+        goes on by the colours that it has then."""
+        window = self._grown(self._around_marks(marks))
+        share = self._share(window)
+        part = _part(self._picture, window, share)
+        before = _part(self._patch.laid_out(self._size), window, share) > 127
+        mask = np.where(before, cv2.GC_PR_FGD, cv2.GC_PR_BGD).astype(np.uint8)
+        drawn = _drawn(marks, window, share, mask.shape)
+        near = cv2.dilate((drawn >= 0).astype(np.uint8), _disc(int(_REACH * max(mask.shape))))
+        # Far from the strokes it stays as it was.
+        mask[(near == 0) & before], mask[(near == 0) & ~before] = cv2.GC_FGD, cv2.GC_BGD
+        mask[drawn == 1], mask[drawn == 0] = cv2.GC_FGD, cv2.GC_BGD
+        ground, thing = np.zeros((1, 65)), np.zeros((1, 65))
+        cv2.setRNGSeed(1)
+        if _has_both(mask):
+            cv2.grabCut(part, mask, None, ground, thing, _PASSES, cv2.GC_INIT_WITH_MASK)
+            self._models = ground, thing
+            self._around = None
+        self._patch = self._patched(self._picture, window, _touching_marks(_is_thing(mask), before, drawn))
+        return self._patch
+
+    def _around_marks(self, marks: Sequence[Mark], thing: bool = True) -> Window:
+        """The strokes, and the thing as it is so far."""
+        boxes = [_box_of(mark) for mark in marks]
+        ys, xs = np.nonzero(self._patch.alpha > 127) if thing else (np.zeros(0), np.zeros(0))
+        if len(xs):
+            left, top = self._patch.left, self._patch.top
+            boxes.append(
+                (left + int(xs.min()), top + int(ys.min()), left + int(xs.max()), top + int(ys.max()))
+            )
+        low, high = np.array(boxes)[:, :2].min(axis=0), np.array(boxes)[:, 2:].max(axis=0)
+        return int(low[0]), int(low[1]), int(high[0]) + 1, int(high[1]) + 1
 
     def follow(self, picture: Bgr) -> Patch:
         """The matte in the next picture; empty once nothing of the thing is left in it."""
@@ -76,7 +139,7 @@ class SubjectMatte:
         self._picture, self._patch = picture, self._patched(picture, window, found)
         return self._patch
 
-    def _cut_out(self, picture: Bgr, box: tuple[float, float, float, float]) -> Patch:
+    def _cut_out(self, picture: Bgr, box: tuple[float, float, float, float], marks: Sequence[Mark]) -> Patch:
         x, y, width, height = box
         window = self._grown((int(x), int(y), int(np.ceil(x + width)), int(np.ceil(y + height))))
         share = self._share(window)
@@ -85,8 +148,49 @@ class SubjectMatte:
         left, top = (int((a - b) * share) for a, b in ((x, window[0]), (y, window[1])))
         inside = np.s_[top : top + int(height * share), left : left + int(width * share)]
         mask[inside] = self._first_guess(part, mask[inside].shape, inside)
+        drawn = _drawn(marks, window, share, mask.shape)
+        mask[drawn == 1], mask[drawn == 0] = cv2.GC_FGD, cv2.GC_BGD
         cv2.grabCut(part, mask, None, *self._models, _PASSES, cv2.GC_INIT_WITH_MASK)
         return self._patched(picture, window, _is_thing(mask))
+
+    def _cut_out_by_strokes(self, picture: Bgr, marks: Sequence[Mark]) -> Patch:
+        """What is of the colours under the strokes, and hangs together with them."""
+        left, top, right, bottom = self._around_marks([mark for mark in marks if mark.belongs], False)
+        more = int(1.5 * max(right - left, bottom - top))
+        window = self._within((left - more, top - more, right + more, bottom + more))
+        share = self._share(window)
+        part = _part(picture, window, share)
+        drawn = _drawn(marks, window, share, part.shape)
+        mask = self._by_colours(part, drawn)
+        mask[drawn == 0] = cv2.GC_BGD
+        if _has_both(mask):
+            cv2.grabCut(part, mask, None, *self._models, _PASSES, cv2.GC_INIT_WITH_MASK)
+        return self._patched(picture, window, _touching(_is_thing(mask), (drawn == 1).astype(np.uint8)))
+
+    def _by_colours(self, part: Bgr, drawn: NDArray[np.int8]) -> Mask:
+        """What is likelier of the colours under strokes than of those far from them; where both are alike,
+        what is near the strokes."""
+        under = drawn == 1
+        ys, xs = np.nonzero(under)
+        reach = int(_HULL * max(np.ptp(xs), np.ptp(ys)) + _AROUND[1] / 2)
+        hull = np.zeros(part.shape[:2], np.uint8)
+        cv2.fillConvexPoly(hull, cv2.convexHull(np.stack([xs, ys], 1).astype(np.int32)), 1)
+        near = cv2.dilate(hull, _disc(reach)) == 1
+        far = cv2.dilate(hull, _disc(reach + int(_FAR * max(np.ptp(xs), np.ptp(ys))))) == 0
+        ground = _colours_of(part[far if far.any() else ~under])
+        flat = np.ascontiguousarray(part).reshape(-1, 3)
+        sure = _without_slips(under, ground.beyond(flat).reshape(under.shape))
+        thing = _colours_of(part[sure])
+        away = ground.without_some_of(thing).beyond(flat).reshape(under.shape)
+        off = thing.beyond(flat).reshape(under.shape)
+        alike = np.abs(off - away) < _OTHER / 2
+        likely = np.where(alike, near, off < away)
+        # A thing of colours of its own is held by them from picture to picture, too.
+        if np.mean(away[sure] > _OTHER) > 0.5:
+            self._around = ground.without_some_of(thing)
+        mask = np.where(likely, cv2.GC_PR_FGD, cv2.GC_PR_BGD).astype(np.uint8)
+        mask[sure] = cv2.GC_FGD
+        return mask
 
     def _first_guess(self, part: Bgr, shape: tuple[int, ...], inside: Any) -> Mask:
         """What in the box is likely the thing: one of other colours than what is around it is told by them,
@@ -122,8 +226,7 @@ class SubjectMatte:
         if not len(xs):
             return inside
         reach = int(_BAND[0] * max(np.ptp(xs), np.ptp(ys)) + _BAND[1])
-        round_ = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (2 * reach + 1, 2 * reach + 1))
-        sure, near = cv2.erode(inside, round_), cv2.dilate(inside, round_)
+        sure, near = cv2.erode(inside, _disc(reach)), cv2.dilate(inside, _disc(reach))
         mask = np.where(inside, cv2.GC_PR_FGD, cv2.GC_PR_BGD).astype(np.uint8)
         mask[near == 0] = cv2.GC_BGD
         mask[sure == 1] = cv2.GC_FGD
@@ -132,9 +235,18 @@ class SubjectMatte:
             mask[band] = np.where(self._around.beyond(part[band]) < 0, cv2.GC_BGD, mask[band])
         if (mask == cv2.GC_BGD).all() or not (mask == cv2.GC_BGD).any():
             return inside
-        ground, thing = (model.copy() for model in self._models)
-        cv2.grabCut(part, mask, None, ground, thing, 1, cv2.GC_EVAL_FREEZE_MODEL)
+        self._cut_anew(part, mask)
         return _touching(_not_thinly_grown(_is_thing(mask), inside), inside)
+
+    def _cut_anew(self, part: Bgr, mask: Mask) -> None:
+        """GrabCut of a mask, by the colours as they were learnt; what is surely not of it is left aside."""
+        ground, thing = (model.copy() for model in self._models)
+        ys, xs = np.nonzero(mask != cv2.GC_BGD)
+        rows = slice(max(0, ys.min() - _EDGE), ys.max() + _EDGE)
+        columns = slice(max(0, xs.min() - _EDGE), xs.max() + _EDGE)
+        inner, colours = (np.ascontiguousarray(whole[rows, columns]) for whole in (mask, part))
+        cv2.grabCut(colours, inner, None, ground, thing, 1, cv2.GC_EVAL_FREEZE_MODEL)
+        mask[rows, columns] = inner
 
     def _patched(self, picture: Bgr, window: Window, found: Mask) -> Patch:
         """What was found in a window, at its full size, with a soft edge."""
@@ -158,11 +270,55 @@ class SubjectMatte:
     def _grown(self, box: Window) -> Window:
         left, top, right, bottom = box
         more = int(_AROUND[0] * max(right - left, bottom - top) + _AROUND[1])
+        return self._within((left - more, top - more, right + more, bottom + more))
+
+    def _within(self, box: Window) -> Window:
         width, height = self._size
-        return max(0, left - more), max(0, top - more), min(width, right + more), min(height, bottom + more)
+        return max(0, box[0]), max(0, box[1]), min(width, box[2]), min(height, box[3])
 
     def _share(self, window: Window) -> float:
         return min(1.0, _LARGEST / max(window[2] - window[0], window[3] - window[1]))
+
+
+def _disc(reach: int) -> Any:
+    return cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (2 * reach + 1, 2 * reach + 1))
+
+
+def _without_slips(under: NDArray[np.bool_], away: NDArray[np.float32]) -> NDArray[np.bool_]:
+    """What of a stroke is of other colours than the ground, as a hand slips over an edge; all of it where
+    that is too little to go by: then the thing is of its ground's colours itself."""
+    told = under & (away > 0)
+    return told if told.sum() > _SLIPS * under.sum() else under
+
+
+def _has_both(mask: Mask) -> bool:
+    """Whether there is something of the thing and of its ground to learn colours from."""
+    thing = (mask == cv2.GC_FGD) | (mask == cv2.GC_PR_FGD)
+    return bool(thing.any() and not thing.all())
+
+
+def _box_of(mark: Mark) -> Window:
+    low, high = mark.points.min(axis=0) - mark.width / 2, mark.points.max(axis=0) + mark.width / 2
+    return int(low[0]), int(low[1]), int(high[0]), int(high[1])
+
+
+def _drawn(marks: Sequence[Mark], window: Window, share: float, shape: tuple[int, ...]) -> NDArray[np.int8]:
+    """(h, w) in a window: 1 where a stroke says that it belongs, 0 where that it does not, else -1."""
+    made = np.full(shape[:2], -1, np.int8)
+    for mark in marks:
+        line = np.zeros(shape[:2], np.uint8)
+        points = np.round((mark.points - window[:2]) * share * 16).astype(np.int32)
+        wide = max(1, round(mark.width * share))
+        cv2.polylines(line, [points.reshape(-1, 1, 2)], False, 1, wide, shift=4)
+        made[line == 1] = 1 if mark.belongs else 0
+    return made
+
+
+def _touching_marks(found: Mask, before: NDArray[np.bool_], drawn: NDArray[np.int8]) -> Mask:
+    """The parts that are one with what was there, or with a stroke of what belongs."""
+    kept = _touching(found, (before | (drawn == 1)).astype(np.uint8))
+    kept[drawn == 0] = 0
+    return kept
 
 
 def _part(picture: Any, window: Window, share: float) -> Any:
@@ -179,6 +335,15 @@ class _Colours:
 
     middles: NDArray[np.float32]
     spread: NDArray[np.float32]
+    weights: NDArray[np.float32]
+
+    def without_some_of(self, other: _Colours) -> _Colours:
+        """Without the rare ones that are another's: as what of a thing reaches far into its ground."""
+        away = np.linalg.norm(self.middles[:, None] - other.middles, axis=-1) - 2 * other.spread
+        kept = (self.weights > _RARE) | (away.min(axis=1) > _OTHER)
+        if not kept.any():
+            return self
+        return _Colours(self.middles[kept], self.spread[kept], self.weights[kept])
 
     def beyond(self, pixels: Bgr) -> NDArray[np.float32]:
         """(n,): by how many steps of Lab px (n, 3) are beyond these colours; below 0 they are of them."""
@@ -198,7 +363,8 @@ def _colours_of(pixels: Bgr) -> _Colours:
     _, labels, middles = cv2.kmeans(lab, count, None, ends, 1, cv2.KMEANS_PP_CENTERS)
     parts = [lab[labels.ravel() == number] for number in range(count)]
     spread = [np.linalg.norm(part.std(axis=0)) if len(part) else 0.0 for part in parts]
-    return _Colours(middles, np.array(spread, np.float32))
+    weights = np.array([len(part) / len(lab) for part in parts], np.float32)
+    return _Colours(middles, np.array(spread, np.float32), weights)
 
 
 def _is_thing(mask: Mask) -> Mask:

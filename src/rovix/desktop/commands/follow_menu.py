@@ -1,12 +1,15 @@
-"""Following what moves in footage."""
+"""Following what moves in footage, and putting words behind it."""
 
 from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
+from rovix.desktop.behind import ask_behind, correct
 from rovix.desktop.commands.command import Command, Run
-from rovix.desktop.following import ask_area, follow_on_from_here, footage_here, stick
+from rovix.desktop.following import ask_area, follow_on_from_here, stick
+from rovix.desktop.footage_shown import footage_here
 from rovix.edit.areas import smooth_area
+from rovix.edit.behind import cut_out_in
 from rovix.model import AreaClip, FootageClip
 from rovix.model.clip_kinds import is_layer
 
@@ -46,10 +49,15 @@ def _smooth(window: Frame) -> None:
 
 
 def _has_footage(window: Frame) -> bool:
-    return footage_here(window) is not None
+    return footage_here(window.document) is not None
+
+
+def _has_matte(window: Frame) -> bool:
+    return cut_out_in(window.document.project, window.document.selected) is not None
 
 
 _UNDER = "Follow"
+_FRONT = "In front of the words"
 FOLLOW = (
     Command("follow-box", "A point or box in the footage…", "Clip", "", _asked(False, False), _has_footage, under=_UNDER),
     Command("follow-grown", "With its size and turn, too…", "Clip", "", _asked(True, True), _has_footage, under=_UNDER),
@@ -63,4 +71,6 @@ FOLLOW = (
         lambda window: follow_on_from_here(window, "backwards"), _area, under=_UNDER,
     ),
     Command("follow-smooth", "Smooth the area's way…", "Clip", "", _smooth, _area, under=_UNDER),
+    Command("behind", "Put behind a thing in the footage…", "Clip", "", ask_behind, _sticks, under=_FRONT),
+    Command("behind-correct", "Correct the matte with strokes…", "Clip", "", correct, _has_matte, under=_FRONT),
 )  # fmt: skip

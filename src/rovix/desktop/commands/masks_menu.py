@@ -5,7 +5,9 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from rovix.desktop.commands.command import Command, layer
+from rovix.desktop.viewer.cut_hand import CutHand
 from rovix.desktop.viewer.line_hand import LineHand
+from rovix.desktop.viewer.lined import CutLine, MaskLine
 from rovix.edit.contours import key_line
 from rovix.model import Clip, PictureClip
 from rovix.model.clip_kinds import is_layer
@@ -26,8 +28,9 @@ def _drawn(window: Frame) -> Mask | None:
     """The mask whose line is edited, else the last of the selected layer that is drawn."""
     hand = window.viewer.hand
     masks = [mask for mask in _masks(window.document.clip) if mask.form == "drawn"]
-    if isinstance(hand, LineHand):
-        return next((mask for mask in masks if mask.id == hand.effect), None)
+    line = hand.lined if isinstance(hand, LineHand) else None
+    if isinstance(line, MaskLine):
+        return next((mask for mask in masks if mask.id == line.effect), None)
     return masks[-1] if masks else None
 
 
@@ -37,14 +40,14 @@ def _draw(window: Frame) -> None:
         return
     _into(window, clip)
     window.sheet.open_page("Effects")
-    window.viewer.take_up(LineHand(document, clip.id, None))
+    window.viewer.take_up(LineHand(document, clip.id, MaskLine(document, clip.id, None), fresh=True))
 
 
 def _edit(window: Frame) -> None:
     clip, mask = window.document.clip, _drawn(window)
     if is_layer(clip) and mask is not None:
         _into(window, clip)
-        window.viewer.take_up(LineHand(window.document, clip.id, mask.id))
+        window.viewer.take_up(LineHand(window.document, clip.id, MaskLine(window.document, clip.id, mask.id)))
 
 
 def _into(window: Frame, clip: PictureClip) -> None:
@@ -75,6 +78,29 @@ def _ask_step(window: Frame) -> None:
         window.settings.setValue(_STEP, round(step))
 
 
+def _edit_cut(window: Frame) -> None:
+    clip = window.document.clip
+    if is_layer(clip):
+        _into(window, clip)
+        window.viewer.take_up(LineHand(window.document, clip.id, CutLine(window.document, clip.id)))
+
+
+def _place_in_cut(window: Frame) -> None:
+    clip = window.document.clip
+    if is_layer(clip):
+        _into(window, clip)
+        window.viewer.take_up(CutHand(window.document, clip.id))
+
+
+def _cut(window: Frame) -> bool:
+    return getattr(window.document.clip, "cut", None) is not None
+
+
+def _cut_by_line(window: Frame) -> bool:
+    cut = getattr(window.document.clip, "cut", None)
+    return cut is not None and cut.form == "drawn"
+
+
 _UNDER = "Masks"
 
 
@@ -90,4 +116,8 @@ MASKS = (
         _key_on, _has_drawn, under=_UNDER,
     ),
     Command("mask-step", "Frames to go on by…", "Clip", "", _ask_step, under=_UNDER),
+    Command(
+        "cut-place", "Place the picture within its form", "Clip", "", _place_in_cut, _cut, under=_UNDER, ruled=True
+    ),
+    Command("cut-edit", "Edit the form's line", "Clip", "", _edit_cut, _cut_by_line, under=_UNDER),
 )  # fmt: skip

@@ -18,10 +18,15 @@ from rovix.desktop.dialogs.frame_fields import FrameFields
 from rovix.desktop.sheet.colour_button import ColourButton
 from rovix.desktop.sheet.drop_down import DropDown
 from rovix.desktop.sheet.shutter_fields import SHUTTER_ROWS, shutter_fields, shutter_value
-from rovix.edit.sequences import FOLLOW, change_background, change_rate, resize
+from rovix.edit.sequences import FOLLOW, change_background, change_rate, lay_by_depth, resize
 from rovix.edit.shutter import blur_while_editing, change_shutter
 from rovix.edit.tree import replace, with_sequence
 from rovix.model import Project, Sequence
+
+_BY_DEPTH = (
+    "What is nearer to the viewer lies over what is farther off, whatever their tracks. Footage and grounds "
+    "stay where they are, and layers on the same side of them."
+)
 
 
 class SequenceSettings(QDialog):
@@ -49,6 +54,8 @@ class SequenceSettings(QDialog):
             field.show_value(float(getattr(sequence.shutter, name)))
         self.while_editing = QCheckBox("Also while editing", toolTip="An export has it in any case.")
         self.while_editing.setChecked(sequence.blur_while_editing)
+        self.by_depth = QCheckBox("Layers lie by their depth", toolTip=_BY_DEPTH)
+        self.by_depth.setChecked(sequence.by_depth)
         said = "A change of rate keeps every time in seconds and puts it on the nearest whole frame."
         self._hint = QLabel(said, objectName="muted", wordWrap=True)
         self._problem = QLabel("", objectName="problem", wordWrap=True)
@@ -68,7 +75,7 @@ class SequenceSettings(QDialog):
         rows: list[tuple[str, QWidget]] = [("Background", self.background)]
         rows += [("Layers", self.follow)] if with_layers else []
         rows += [("", self.blur), *((SHUTTER_ROWS[n], f) for n, f in self.shutter.items())]
-        rows += [("", self.while_editing)]
+        rows += [("", self.while_editing), ("Depth", self.by_depth)]
         for number, (said, field) in enumerate(rows, start=row):
             grid.addWidget(QLabel(said), number, 0)
             grid.addWidget(field, number, 1)
@@ -91,6 +98,7 @@ class SequenceSettings(QDialog):
         shutter = {n: shutter_value(n, f.value or 0.0) for n, f in self.shutter.items()}
         project = change_shutter(project, on=self.blur.isChecked(), **shutter)
         project = blur_while_editing(project, self.while_editing.isChecked())
+        project = lay_by_depth(project, self.by_depth.isChecked())
         name = self.name.text().strip() or project.sequence.name
         return with_sequence(project, replace(project.sequence, name=name))
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from PySide6.QtWidgets import QLabel, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QLabel, QLineEdit, QListView, QVBoxLayout, QWidget
 
 from rovix.desktop.document import Document
 from rovix.desktop.sheet.colour_button import ColourButton
@@ -24,11 +24,11 @@ from rovix.edit.playing import (
     set_speed,
     times_of,
 )
-from rovix.edit.shapes import change_still
+from rovix.edit.shapes import change_still, cut_picture
 from rovix.edit.shutter import change_layer_shutter, set_layer_blur
 from rovix.edit.transitions import KINDS, change_transition, set_transition, touched
 from rovix.edit.tree import clip_of, replace, replace_clip
-from rovix.model import Clip, PictureClip, Project, StillClip
+from rovix.model import Clip, FootageClip, PictureClip, Project, StillClip
 from rovix.model.clip_kinds import is_fitted, is_layer, is_played
 from rovix.time import timecode
 
@@ -66,6 +66,7 @@ class ClipPage(Page):
         self._parts = (self._playing, _FitPart(self), self._transition, self._blur)
         for part in self._parts:
             self._column.addWidget(part)
+        self._column.addWidget(self.pips.note)
         self._column.addStretch(1)
 
     def _rename(self) -> None:
@@ -173,19 +174,84 @@ class _FitPart(QWidget):
             lambda value: page._do("Fit the picture", lambda p, i: change_still(p, i, fit=value))
         )
         page.watch(plain(lambda clip: clip.fit), self._fit.show_choice)
-        self._crop = Segments({"none": "Whole", "square": "Square", "round": "Round"}, "Crop")
-        self._crop.chosen.connect(
-            lambda value: page._do("Crop the picture", lambda p, i: change_still(p, i, crop=value))
-        )
-        page.watch(plain(lambda clip: clip.crop), self._crop.show_choice)
         self._rows = Rows()
         self._rows.add_wide(self._fit)
-        self._rows.add_wide(self._crop)
-        _stacked(self, heading("Frame", "how its size is met"), self._rows)
+        self._cut = _CutPart(page)
+        _stacked(self, heading("Frame", "how its size is met"), self._rows, self._cut)
 
     def show_clip(self, clip: Clip) -> None:
         self.setVisible(is_fitted(clip))
-        self._crop.setVisible(isinstance(clip, StillClip))
+        self._cut.show_clip(clip)
+
+
+_CUTS = {
+    "none": "Whole", "square": "Square", "round": "Round", "box": "Box", "ellipse": "Ellipse",
+    "drawn": "Drawn line",
+}  # fmt: skip
+_OF_STILLS = ("square", "round")
+
+
+class _CutPart(QWidget):
+    """The form that a picture is cut to, and where the picture lies in it."""
+
+    def __init__(self, page: ClipPage) -> None:
+        # Long: the controls in the order in which they stand, a statement or two each.
+        super().__init__()
+        self._forms = DropDown(
+            accessibleName="Form of the picture", toolTip="The form that the picture is cut to."
+        )
+        for form, said in _CUTS.items():
+            self._forms.addItem(said, form)
+        self._forms.activated.connect(
+            lambda _: page._do(
+                "Cut the picture to a form", lambda p, i: cut_picture(p, i, str(self._forms.currentData()))
+            )
+        )
+        page.watch(plain(_form_of), self._forms.show_data)
+
+        def field(
+            said: str, unit: str, name: str, low: float, high: float, factor: float = 1.0
+        ) -> NumberField:
+            made = NumberField(said, unit, 1, 1, factor=factor, low=low, high=high)
+            return page.channel(made, f"Change the {said.lower()}", lambda: f"cut.{name}")
+
+        top = Rows()
+        top.add("Form", [self._forms])
+        self._size, self._corners, self._within = Rows(), Rows(), Rows()
+        sides = [
+            field("Form width", "px", "width", 0.1, 100_000),
+            field("Form height", "px", "height", 0.1, 100_000),
+        ]
+        _keyed(page, self._size, "Width, height", sides, "cut.width", "cut.height")
+        _keyed(
+            page, self._corners, "Corners", [field("Form corners", "px", "radius", 0, 50_000)], "cut.radius"
+        )
+        place = [field(f"Picture {n.upper()}", "px", n, -1e6, 1e6) for n in "xy"]
+        _keyed(page, self._within, "Picture X, Y", place, "cut.x", "cut.y")
+        zoom = field("Picture size", "%", "zoom", 1, 10_000, 100.0)
+        _keyed(page, self._within, "Picture size", [zoom], "cut.zoom")
+        _stacked(self, top, self._size, self._corners, self._within)
+
+    def show_clip(self, clip: Clip) -> None:
+        self.setVisible(isinstance(clip, StillClip | FootageClip))
+        cut = getattr(clip, "cut", None)
+        shown = self._forms.view()
+        for number, form in enumerate(_CUTS):
+            if isinstance(shown, QListView):
+                shown.setRowHidden(number, form in _OF_STILLS and not isinstance(clip, StillClip))
+        self._size.setVisible(cut is not None and cut.form != "drawn")
+        self._corners.setVisible(cut is not None and cut.form == "box")
+        self._within.setVisible(cut is not None)
+
+
+def _keyed(page: ClipPage, rows: Rows, said: str, fields: list[Any], *addresses: str) -> None:
+    """A row of fields with a pip for their channels."""
+    reset = page.resetting(f"Reset {said.lower()}", lambda: addresses)
+    rows.add(said, fields, page.pips.pip(said, lambda: addresses), reset)
+
+
+def _form_of(clip: Any) -> str:
+    return getattr(clip, "crop", "none") if clip.cut is None else str(clip.cut.form)
 
 
 class _BlurPart(QWidget):

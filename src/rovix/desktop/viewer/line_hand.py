@@ -1,4 +1,4 @@
-"""A mask's closed line drawn and edited in the picture."""
+"""A closed line drawn and edited in the picture."""
 
 from __future__ import annotations
 
@@ -15,6 +15,7 @@ from rovix.desktop.document import Document
 from rovix.desktop.theme import colour
 from rovix.desktop.viewer.geometry import GRAB, View
 from rovix.desktop.viewer.hand import Hand, Modifiers
+from rovix.desktop.viewer.lined import Lined
 from rovix.edit.contours import (
     LEAST,
     Point,
@@ -27,15 +28,8 @@ from rovix.edit.contours import (
     smoothed,
     take_from_line,
 )
-from rovix.edit.effects import put_effect
-from rovix.model import PictureClip
-from rovix.model.clip_kinds import is_layer
 from rovix.model.contour import Contour
-from rovix.model.effects.mask import Mask
-from rovix.motion import Scene
-from rovix.motion.at_frame import at_frame
 from rovix.motion.contours import flattened
-from rovix.motion.effects.mask import mask_place
 from rovix.motion.transform import mapped, seen_part
 
 Floats = NDArray[np.float64]
@@ -43,8 +37,6 @@ _SHIFT, _ALT = Modifiers.ShiftModifier, Modifiers.AltModifier
 _ARROWS = {
     Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1),
 }  # fmt: skip
-_NONE = Mask(form="drawn")
-"""What a new one will be like, as long as it is drawn."""
 _DRAWING = "Click points; drag for a curve. Enter, a double-click or the first point closes the line."
 _EDITING = "Drag points or the inside. Double-click: one more, or a point rounder. Del removes. Enter ends."
 
@@ -62,11 +54,11 @@ class _Drag:
 
 
 class LineHand(Hand):
-    """Draws the line of a new mask (None), which is added when the line is closed, or edits that of one."""
+    """Draws a line that is taken when it is closed (`fresh`), or edits the one that there is."""
 
-    def __init__(self, document: Document, clip: str, effect: str | None) -> None:
-        self._document, self._clip, self.effect = document, clip, effect
-        self._new: list[Point] | None = [] if effect is None else None
+    def __init__(self, document: Document, clip: str, lined: Lined, fresh: bool = False) -> None:
+        self._document, self._clip, self.lined = document, clip, lined
+        self._new: list[Point] | None = [] if fresh else None
         self._chosen: set[int] = set()
         self._drag: _Drag | None = None
         self._over: tuple[float, float] | None = None
@@ -78,47 +70,21 @@ class LineHand(Hand):
     # What it is about
 
     @property
-    def _layer(self) -> PictureClip | None:
-        found = self._document.clip
-        return found if is_layer(found) and found.id == self._clip else None
-
-    @property
-    def _mask(self) -> Mask | None:
-        """The mask as it is at the playhead."""
-        own = self._layer
-        if self._new is not None and own is not None:
-            return _NONE
-        effects = own.effects if own is not None else ()
-        found = next((e for e in effects if e.id == self.effect and isinstance(e, Mask)), None)
-        return None if found is None else at_frame(found, self._frame)
-
-    @property
     def _frame(self) -> int:
         return self._document.clip_frame
-
-    @property
-    def _address(self) -> str:
-        return f"effects.{self.effect}.contour"
 
     @property
     def line(self) -> Contour:
         """The points as they are at the playhead; those set down so far of a new one."""
         if self._new is not None:
             return tuple(self._new)
-        mask = self._mask
-        return () if mask is None else mask.contour
+        return self.lined.line() or ()
 
     def is_over(self) -> bool:
-        return self._mask is None
+        return self.lined.line() is None
 
     def _place(self) -> Floats | None:
-        """(3, 3): from px of the line to px of the frame."""
-        clip, mask = self._layer, self._mask
-        if clip is None or mask is None:
-            return None
-        frame = float(clip.start + self._frame)
-        scene = Scene.of(self._document.picture_project)
-        return mask_place(scene, clip, np.eye(4), mask, frame)
+        return self.lined.place()
 
     def _to_line(self, view: View, point: QPointF) -> tuple[float, float] | None:
         place = self._place()
@@ -212,8 +178,8 @@ class LineHand(Hand):
     def release(self, view: View, point: QPointF, modifiers: Modifiers) -> None:
         drag, self._drag = self._drag, None
         if drag is not None and drag.moved and drag.kind != "new":
-            said = {"handle": "Bend the mask's line", "all": "Move the mask's line"}
-            self._document.keep(said.get(drag.kind, "Move points of the mask's line"))
+            said = {"handle": f"Bend {self.lined.said}'s line", "all": f"Move {self.lined.said}'s line"}
+            self._document.keep(said.get(drag.kind, f"Move points of {self.lined.said}'s line"))
 
     def double(self, view: View, point: QPointF, modifiers: Modifiers) -> None:
         if self._new is not None:
@@ -225,14 +191,16 @@ class LineHand(Hand):
         number = self._point_under(view, point)
         if number is not None:
             change = cornered if is_smooth(self.line[number]) else smoothed
-            self._document.do("Round a point of the mask's line", self._setting(change(self.line, number)))
+            self._document.do(
+                f"Round a point of {self.lined.said}'s line", self._setting(change(self.line, number))
+            )
             return
         found = self._nearest(view, point)
         if found is not None:
             at, share = found
-            clip, address = self._clip, self._address
+            clip, address = self._clip, self.lined.address
             self._document.do(
-                "Add a point to the mask's line", lambda p: add_to_line(p, clip, address, at, share)
+                f"Add a point to {self.lined.said}'s line", lambda p: add_to_line(p, clip, address, at, share)
             )
             self._chosen = {at + 1}
 
@@ -243,9 +211,7 @@ class LineHand(Hand):
             self._document.problem.emit("A line needs three points, or two with a curve between them.")
             return
         self._drag, self._chosen = None, set()
-        made = Mask(form="drawn", contour=line)
-        self.effect = made.id
-        if self._document.do("Draw a mask", lambda project: put_effect(project, self._clip, made)):
+        if self._document.do(f"Draw {self.lined.said}", self.lined.drawn(line)):
             self._new = None
 
     # The keys
@@ -267,7 +233,7 @@ class LineHand(Hand):
             step = 10 if event.modifiers() & _SHIFT else 1
             dx, dy = _ARROWS[Qt.Key(key)]
             line = moved(self.line, self._chosen, dx * step, dy * step)
-            self._document.do("Move points of the mask's line", self._setting(line))
+            self._document.do(f"Move points of {self.lined.said}'s line", self._setting(line))
             return True
         return False
 
@@ -281,9 +247,9 @@ class LineHand(Hand):
             if self._new:
                 self._new.pop()
         elif self._chosen:
-            gone, clip, address = tuple(self._chosen), self._clip, self._address
+            gone, clip, address = tuple(self._chosen), self._clip, self.lined.address
             if self._document.do(
-                "Remove points of the mask's line", lambda p: take_from_line(p, clip, address, gone)
+                f"Remove points of {self.lined.said}'s line", lambda p: take_from_line(p, clip, address, gone)
             ):
                 self._chosen = set()
 
@@ -298,7 +264,7 @@ class LineHand(Hand):
         return False
 
     def _setting(self, line: Contour):  # type: ignore[no-untyped-def]
-        clip, address, frame = self._clip, self._address, self._frame
+        clip, address, frame = self._clip, self.lined.address, self._frame
         return lambda project: set_line(project, clip, address, frame, line)
 
     # What is under the mouse

@@ -20,6 +20,7 @@ from rovix.desktop.viewer.crossing_overlay import CrossingPicture
 from rovix.desktop.viewer.dragging import LayerDrag
 from rovix.desktop.viewer.geometry import View, fitted_view
 from rovix.desktop.viewer.hand import Hand, paint_hint
+from rovix.desktop.viewer.matte_shade import MatteShade
 from rovix.desktop.viewer.overlays import Overlays
 from rovix.desktop.viewer.path_overlay import PathPicture
 from rovix.desktop.viewer.words_editor import WordsEditor
@@ -52,12 +53,20 @@ class Screen(QWidget):
         self.show_path, self.show_neighbours = False, False
         self.hand: Hand | None = None
         """What has the mouse and the keys for a while."""
+        self.shade: MatteShade | None = None
+        """A matte that is shown over the picture."""
         self._path = PathPicture(document)
         self._crossing = CrossingPicture(document)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setMinimumSize(320, 180)
         document.keys.changed.connect(self.update)
         document.project_changed.connect(self.update)
+
+    def show_shade(self, shade: MatteShade | None, only: MatteShade | None = None) -> None:
+        """Show a matte over the picture; None ends that, with `only` if that one is shown."""
+        if only is None or self.shade is only:
+            self.shade = shade
+            self.update()
 
     def sizeHint(self) -> QSize:
         return QSize(680, 380)
@@ -157,6 +166,8 @@ class Screen(QWidget):
         if self.show_guides:
             overlays.guides()
         overlays.empty_words()
+        if self.shade is not None:
+            self.shade.paint(painter, view)
         if self.hand is not None:
             self.hand.paint(painter, view)
             paint_hint(painter, QRectF(self.rect()), self.hand.hint)

@@ -9,14 +9,12 @@ from rovix.model.effects.mask import Mask
 from rovix.motion.at_frame import at_frame
 from rovix.motion.contours import flattened
 from rovix.motion.effects.affected import Affected, Floats, Planner, rest_world, stepped
+from rovix.motion.forms import form_polygon
 from rovix.motion.plan import LayerPlan
 from rovix.motion.scene import Scene, local_frame, world_of
 from rovix.motion.steps import MaskPart, MasksStep
 from rovix.motion.transform import seen_part, shifted, turned
-from rovix.motion.wipes import opening_polygon
 
-_ROUND = 96
-"""Corners of an ellipse: of one as wide as the frame none lies a third of a px inside."""
 _SIGMAS = 2.0
 """How many sigmas an edge that is soft to one side alone lies from its line: 98 % of it are on that side."""
 
@@ -78,18 +76,11 @@ def _middle(scene: Scene, clip: PictureClip, frame: float) -> tuple[float, float
 def mask_polygons(mask: Mask) -> list[Floats]:
     """Rings (k, 2) about a mask's point; it covers what they wind round."""
     way = {"both": 0.0, "in": -_SIGMAS, "out": _SIGMAS}[mask.soft] * mask.feather + mask.grown
-    if mask.form == "drawn":
-        line = flattened(mask.contour)
-        return _offset(line, way) if way else [line]
-    width, height = mask.width + 2 * way, mask.height + 2 * way
-    if width <= 0 or height <= 0:
-        return []
-    if mask.form == "box":
-        box = (-width / 2, -height / 2, width / 2, height / 2)
-        radius = max(0.0, mask.radius + way) if mask.radius else 0.0
-        return [opening_polygon(box, [0.0, 0.0, 0.0, 0.0], radius)]
-    around = np.arange(_ROUND) * (2 * np.pi / _ROUND)
-    return [np.stack([np.cos(around) * width / 2, np.sin(around) * height / 2], axis=1)]
+    if mask.form == "drawn" and way:
+        return _offset(flattened(mask.contour), way)
+    radius = max(0.0, mask.radius + way) if mask.radius else 0.0
+    ring = form_polygon(mask.form, mask.width + 2 * way, mask.height + 2 * way, radius, mask.contour)
+    return [ring] if len(ring) else []
 
 
 def _offset(line: Floats, way: float) -> list[Floats]:
