@@ -28,9 +28,10 @@ def texture(seed, size, grain):
 
 
 def shot(matrix_of: Callable[[int], np.ndarray], noise=0.0, blur=0.0, light=lambda n: (1.0, 0.0), hidden=(), seed=1,
-         slant=lambda n: 0.0):  # fmt: skip
+         slant=lambda n: 0.0, drift=0.0):  # fmt: skip
     """Pictures, (h, w) uint8: the thing under a (3, 3) matrix from its own px, counted from its middle, to px from
-    the picture's left top corner; behind a plain board in frames `hidden`."""
+    the picture's left top corner; behind a plain board in frames `hidden`, before a ground that drifts so many
+    px a frame."""
     width, height = SIZE
     ground = cv2.resize(texture(seed + 50, (width, height), 9), (width * _SHARP, height * _SHARP))
     thing = texture(seed, (SIDE * _SHARP, SIDE * _SHARP), 3 * _SHARP)
@@ -47,7 +48,8 @@ def shot(matrix_of: Callable[[int], np.ndarray], noise=0.0, blur=0.0, light=lamb
         big = (width * _SHARP, height * _SHARP)
         laid = cv2.warpPerspective(thing, matrix, big, flags=cv2.INTER_LINEAR)
         mask = cv2.warpPerspective(np.ones_like(thing), matrix, big, flags=cv2.INTER_LINEAR)
-        made = ground * 0.4 * (1 - mask) + laid * mask
+        behind = np.roll(ground, round(drift * number * _SHARP), axis=1)
+        made = behind * 0.4 * (1 - mask) + laid * mask
         if number in hidden:
             x, y = (matrix_of(number)[:2, 2] * _SHARP).astype(int)
             cv2.rectangle(made, (x - 220, y - 220), (x + 220, y + 220), 90.0, -1)

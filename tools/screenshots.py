@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import tempfile
 from collections.abc import Callable
+from itertools import pairwise
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
@@ -16,16 +17,19 @@ os.environ["XDG_DATA_HOME"] = os.environ["XDG_STATE_HOME"]
 from PIL import Image
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QScrollArea, QSplitter, QWidget
+from PySide6.QtWidgets import QPushButton, QScrollArea, QSplitter, QWidget
 
 from rovix.demo.scripts import contact_sheet
 from rovix.desktop.app import make_application, make_window
 from rovix.desktop.dialogs.captions_window import CaptionsWindow
 from rovix.desktop.dialogs.export_window import ExportWindow
-from rovix.desktop.dialogs.finder import Finder
+from rovix.desktop.following import begin_following
+from rovix.desktop.viewer.line_hand import LineHand
+from rovix.desktop.viewer.lined import MaskLine
 from rovix.desktop.window import Window
 from rovix.edit import change_move, change_text, change_transform
 from rovix.edit.address import put_held
+from rovix.edit.effects import put_effect
 from rovix.edit.tree import replace, replace_clip
 from rovix.exchange import CAPTION_FORMATS
 from rovix.exchange.captions import read_captions
@@ -34,6 +38,7 @@ from rovix.model.delivery import Delivery
 from rovix.model.effects.blur import Blur
 from rovix.model.effects.echo_trail import EchoTrail
 from rovix.model.effects.fill_sweep import FillSweep
+from rovix.model.effects.mask import Mask, Pinned
 from rovix.model.effects.wrap_around import WrapAround
 from rovix.motion import picture_plan
 from rovix.paint.painter import Painter
@@ -56,7 +61,6 @@ def main() -> None:
     _dressed(window)
     _look(window)
     _place(window)
-    _several(window)
     _stages_and_roll(window)
     _captions(window)
     _entrances(window)
@@ -68,7 +72,8 @@ def main() -> None:
     _motion_path(window)
     _effects(window)
     _loops(window)
-    _finder(window)
+    _masks(window)
+    _matte(window)
     _export(window)
     window.shut_down()
     _contact_sheet()
@@ -337,17 +342,6 @@ def _make_room(window: Window, *heights: int) -> None:
     splitter.setSizes(list(heights))
 
 
-def _several(window: Window) -> None:
-    """Three layers of words selected, their values mixed."""
-    _open(window, "Text", "Transform")
-    window.document.select("title", "date", "wind")
-    window.document.seek(62)
-    QTest.qWait(2500)
-    _save(window, "several")
-    _open(window, "Motion")
-    window.document.select("title")
-
-
 def _media(window: Window) -> None:
     """The bin, and the sheet of a box that hugs words."""
     window.document.select("wind-box")
@@ -403,13 +397,58 @@ def _loops(window: Window) -> None:
     window.shelf.open_role("entrance")
 
 
-def _finder(window: Window) -> None:
-    window.run("find")
-    finder = window.findChild(Finder)
-    finder.field.setText("frame")
-    QTest.qWait(100)
-    _save(finder, "command-finder")
-    finder.reject()
+def _masks(window: Window) -> None:
+    """A mask drawn over footage, staying on an area that was followed there."""
+    document, before = window.document, window.document.history.committed
+    document.select("crossing")
+    document.seek(372)
+    begin_following(window, "crossing", 162, (1180.0, 360.0, 1500.0, 760.0), True, True, None)
+    _wait(lambda: not window.session.is_busy)
+    area = document.selected
+    assert area is not None
+    line = tuple(
+        (float(x), float(y), -30.0 * down, 30.0 * across, 30.0 * down, -30.0 * across)
+        for x, y, across, down in ((0, -260, -1, 0), (170, -60, 0, -1), (0, 300, 1, 0), (-170, -60, 0, 1))
+    )
+    mask = Mask(form="drawn", contour=line, on=Pinned(layer=area), feather=4.0)
+    document.do("Mask", lambda p: put_effect(p, "crossing", mask))
+    document.select("crossing")
+    _open(window, "Effects")
+    window.viewer.take_up(LineHand(document, "crossing", MaskLine(document, "crossing", mask.id)))
+    QTest.qWait(3000)
+    _save(window, "masks")
+    window.viewer.take_up(None)
+    _back_to(window, before)
+
+
+def _matte(window: Window) -> None:
+    """A matte that grows over the thing that words are put behind."""
+    document = window.document
+    document.select("wind-box", "wind")
+    document.seek(330)
+    QTest.qWait(1500)
+    window.run("behind")
+    viewer = window.viewer
+    stroke = [(1065, 360), (1000, 450), (1060, 480), (1130, 470), (1060, 600), (1045, 690)]
+    points = [viewer.view.to_view(*spot).toPoint() for spot in stroke]
+    QTest.mousePress(viewer, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, points[0])
+    for first, second in pairwise(points):
+        for share in (0.25, 0.5, 0.75, 1.0):
+            QTest.mouseMove(viewer, first + (second - first) * share)
+    QTest.mouseRelease(viewer, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, points[-1])
+    QTest.qWait(9000)
+    _save(window, "matte")
+    for button in window.messages.findChildren(QPushButton):
+        if button.text() == "Cancel":
+            button.click()
+    document.select("title")
+
+
+def _back_to(window: Window, project: Project) -> None:
+    while window.document.history.committed is not project:
+        window.document.undo()
+    window.document.select("title")
+    _open(window, "Motion")
 
 
 def _export(window: Window) -> None:

@@ -82,14 +82,14 @@ def test_the_kite_is_cut_out_from_one_stroke_on_one_frame(shortened, tmp_path):
     own = [(0.0, -0.25), (-0.12, 0.0), (0.12, 0.05), (0.0, 0.3), (0.0, 0.5)]
     points = np.array([(matrix @ np.array([*point, 1.0]))[:2] for point in own])
     out = tmp_path / "matte.mkv"
-    subject = Subject(15, None, ((15, Mark(points, 12.0)),), 5, 24)
+    subject = Subject(15, None, ((15, Mark(points, 12.0)),), 10, 21)
     seen = []
     write_cut_out(shortened, subject, out, lambda done, total: None, seen.append)
-    assert sorted(number for number, _ in seen) == list(range(5, 25))
+    assert sorted(number for number, _ in seen) == list(range(10, 22))
     overlaps, reader = [], VideoReader(out)
     for number in range(30):
         grey = reader.picture(number / rate)[..., 0] > 127
-        if 5 <= number < 25:
+        if 10 <= number < 22:
             true = outline(105 + number, rate, size)
             overlaps.append((grey & true).sum() / (grey | true).sum())
         else:

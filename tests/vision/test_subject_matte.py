@@ -24,11 +24,11 @@ def truth(n):
     return mask.astype(bool)
 
 
-def coloured(pictures):
+def coloured(pictures, thing=(0.45, 0.6, 1.0), ground=(1.0, 0.8, 0.5)):
     """The ground, which is darker, tinted blue, the thing reddish."""
     made = []
     for number, picture in enumerate(pictures):
-        tint = np.where(truth(number)[..., None], (0.45, 0.6, 1.0), (1.0, 0.8, 0.5))
+        tint = np.where(truth(number)[..., None], thing, ground)
         made.append(np.clip(picture[..., None] * tint, 0, 255).astype(np.uint8))
     return made
 
@@ -38,7 +38,9 @@ def overlap(patch, n):
     return (found & true).sum() / (found | true).sum()
 
 
-@pytest.mark.parametrize("how", [{}, {"noise": 8.0}], ids=["clean", "noisy"])
+@pytest.mark.parametrize(
+    "how", [{}, {"noise": 8.0}, {"noise": 8.0, "blur": 1.5, "drift": 1.3}], ids=["clean", "noisy", "moving"]
+)
 def test_a_textured_thing_on_a_textured_ground_is_held(how):
     pictures = coloured(shot(way, **how))
     x, y = way(0)[:2, 2]
@@ -71,6 +73,17 @@ def scribble(n, share=0.6):
     half = SIDE / 2 * share
     own = np.array([[-half, -half], [half, -half / 2], [-half, half / 4], [half, half]])
     return Mark(own @ way(n)[:2, :2].T + way(n)[:2, 2], 8.0)
+
+
+def test_a_thing_of_nearly_the_colours_of_a_moving_noisy_blurred_ground_is_held():
+    pictures = coloured(shot(way, noise=6.0, blur=1.0, drift=1.3), (0.7, 0.75, 0.9), (0.85, 0.8, 0.7))
+    for matte in (
+        SubjectMatte(pictures[0], (*(way(0)[:2, 2] - 50), 100, 100)),
+        SubjectMatte(pictures[0], None, [scribble(0)]),
+    ):
+        found = [overlap(matte.picked, 0), *(overlap(matte.follow(pictures[n]), n) for n in range(1, COUNT))]
+        assert np.mean(found) > 0.93
+        assert min(found) > 0.9
 
 
 def test_a_stroke_does_where_no_box_is_drawn():

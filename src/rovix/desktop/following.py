@@ -39,7 +39,7 @@ def ask_area(window: Frame, grows: bool, turns: bool, stuck: str | None = None) 
         return
     identity, frame = footage.id, window.document.playhead - footage.start
     window.viewer.take_up(
-        BoxHand(HINT, lambda box: _begin(window, identity, frame, box, grows, turns, stuck))
+        BoxHand(HINT, lambda box: begin_following(window, identity, frame, box, grows, turns, stuck))
     )
 
 
@@ -55,7 +55,7 @@ def stick(window: Frame, identity: str) -> None:
     quads = layer_quads(scene, clip, at, world_of(scene, clip, clip.start + at))  # type: ignore[arg-type]
     (left, top), (right, bottom) = quads.rest.min(axis=0).tolist(), quads.rest.max(axis=0).tolist()
     frame = document.playhead - footage.start
-    _begin(window, footage.id, frame, (left, top, right, bottom), True, True, identity)
+    begin_following(window, footage.id, frame, (left, top, right, bottom), True, True, identity)
 
 
 def _spots(shown: FootageShown, found: dict[int, Place]) -> dict[int, tuple[Spot, float]]:
@@ -69,9 +69,11 @@ def _spots(shown: FootageShown, found: dict[int, Place]) -> dict[int, tuple[Spot
     return made
 
 
-def _begin(
+def begin_following(
     window: Frame, footage: str, frame: int, box: Box, grows: bool, turns: bool, stuck: str | None
 ) -> None:
+    """Follow what is in a box (left, top, right, bottom in px of the frame) of footage at a frame of it; a
+    layer that is to be `stuck` then follows what comes of it."""
     from rovix.engine.following import Region
     from rovix.vision.alignment import Freedom
 

@@ -39,8 +39,9 @@ class Message(QFrame):
         column.setSpacing(3)
         column.addWidget(QLabel(title, objectName="heading", wordWrap=True))
         self._text = QLabel(text, objectName="muted", wordWrap=True)
-        self._text.setVisible(bool(text))
         column.addWidget(self._text)
+        # Shown before it has a place it would be a window of its own, and take the keyboard.
+        self._text.setVisible(bool(text))
         row = QHBoxLayout()
         for said, run in choices.items():
             button = QPushButton(said, objectName="link")

@@ -6,7 +6,7 @@ from collections.abc import Iterable
 
 from rovix.edit.fresh import fresh_ids
 from rovix.edit.importing import with_media
-from rovix.edit.tree import clip_of, replace, spot_of, title_of, unlocked_spot, with_sequence
+from rovix.edit.tree import clip_by_id, clip_of, replace, spot_of, title_of, unlocked_spot, with_sequence
 from rovix.errors import RovixError
 from rovix.model import FootageClip, GroupClip, Media, Project, Sound, Track, new_id
 from rovix.model.clip_kinds import is_layer
@@ -75,9 +75,10 @@ def _group(film: FootageClip, matte: Media) -> GroupClip:
 
 def cut_out_in(project: Project, identity: str | None) -> Media | None:
     """The matte of a group that :func:`put_behind` made, or of a clip in one; None where it has none."""
-    clip = None if identity is None else clip_of(project, identity)
+    mattes = [item for item in project.media if item.cut_out is not None]
+    clip = clip_by_id(project, identity) if mattes else None
     named = set(targets(clip, "media")) if clip is not None else set()
-    return next((item for item in project.media if item.cut_out is not None and item.id in named), None)
+    return next((item for item in mattes if item.id in named), None)
 
 
 def change_matte(project: Project, old: Media, new: Media) -> Project:

@@ -132,8 +132,9 @@ class SubjectMatte:
             self._picture = picture
             return self._patch
         share = self._share(window)
-        carried = self._carried(picture, window, share)
-        found = self._refined(_part(picture, window, share), carried)
+        part = _part(picture, window, share)
+        carried = self._carried(part, window, share)
+        found = self._refined(part, carried)
         if np.count_nonzero(found) < 0.2 * np.count_nonzero(carried > 127):
             found = (carried > 127).astype(np.uint8)  # another colour, or hidden: the flow knows best
         self._picture, self._patch = picture, self._patched(picture, window, found)
@@ -207,11 +208,11 @@ class SubjectMatte:
         likely = np.where(beyond > _OTHER, cv2.GC_PR_FGD, cv2.GC_PR_BGD)
         return np.where(beyond < 0, cv2.GC_BGD, likely).astype(np.uint8)
 
-    def _carried(self, picture: Bgr, window: Window, share: float) -> Mask:
-        """(h, w) from 0 to 255: where the matte of the last picture has gone in a window of the next one."""
-        before, after = (
-            cv2.cvtColor(_part(one, window, share), cv2.COLOR_BGR2GRAY) for one in (self._picture, picture)
-        )
+    def _carried(self, part: Bgr, window: Window, share: float) -> Mask:
+        """(h, w) from 0 to 255: where the matte of the last picture has gone in a window of the next one, of
+        which that is the part."""
+        last_part = _part(self._picture, window, share)
+        before, after = (cv2.cvtColor(one, cv2.COLOR_BGR2GRAY) for one in (last_part, part))
         flow = self._flow.calc(after, before, None)
         height, width = after.shape
         x, y = np.meshgrid(np.arange(width, dtype=np.float32), np.arange(height, dtype=np.float32))
@@ -250,12 +251,25 @@ class SubjectMatte:
 
     def _patched(self, picture: Bgr, window: Window, found: Mask) -> Patch:
         """What was found in a window, at its full size, with a soft edge."""
-        part = _part(picture, window, 1.0)
-        height, width = part.shape[:2]
+        height, width = window[3] - window[1], window[2] - window[0]
         hard = found * np.uint8(255)
         if hard.shape != (height, width):
             hard = cv2.resize(hard, (width, height), interpolation=cv2.INTER_LINEAR)
-        return Patch(window[0], window[1], _softened(part, hard))
+        # Only where something of it is; the rest of what was looked at is clear.
+        x, y, wide, high = cv2.boundingRect(hard)
+        room = 4 * _SOFT
+        left, top, right, bottom = self._within(
+            (
+                window[0] + x - room,
+                window[1] + y - room,
+                window[0] + x + wide + room,
+                window[1] + y + high + room,
+            )
+        )
+        left, top = max(left, window[0]), max(top, window[1])
+        right, bottom = min(right, window[2]), min(bottom, window[3])
+        inner = hard[top - window[1] : bottom - window[1], left - window[0] : right - window[0]]
+        return Patch(left, top, _softened(picture[top:bottom, left:right], inner))
 
     def _window(self, patch: Patch) -> Window | None:
         """What of the picture is looked at around a matte; None where there is nothing of one."""
@@ -348,7 +362,9 @@ class _Colours:
     def beyond(self, pixels: Bgr) -> NDArray[np.float32]:
         """(n,): by how many steps of Lab px (n, 3) are beyond these colours; below 0 they are of them."""
         lab = cv2.cvtColor(pixels[None], cv2.COLOR_BGR2Lab)[0].astype(np.float32)
-        away = np.linalg.norm(lab[:, None] - self.middles, axis=-1)
+        squared = (lab * lab).sum(axis=1)[:, None] - 2 * (lab @ self.middles.T)
+        squared += (self.middles * self.middles).sum(axis=1)
+        away = np.sqrt(np.maximum(squared, 0.0, out=squared), out=squared)
         nearest: NDArray[np.float32] = (away - 2 * self.spread).min(axis=-1)
         return nearest
 
@@ -387,6 +403,8 @@ def _touching(found: Mask, inside: Mask) -> Mask:
 
 def _softened(part: Bgr, hard: Mask) -> Mask:
     """A mask whose edge goes along with the picture, a few px on each side of it."""
+    if not part.size:
+        return hard
     guide = cv2.cvtColor(part, cv2.COLOR_BGR2GRAY).astype(np.float32)
     soft = _guided(guide, hard.astype(np.float32), 2 * _SOFT + 1)
     square = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (2 * _SOFT + 1, 2 * _SOFT + 1))
