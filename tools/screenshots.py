@@ -401,9 +401,10 @@ def _masks(window: Window) -> None:
     """A mask drawn over footage, staying on an area that was followed there."""
     document, before = window.document, window.document.history.committed
     document.select("crossing")
-    document.seek(372)
-    begin_following(window, "crossing", 162, (1180.0, 360.0, 1500.0, 760.0), True, True, None)
+    document.seek(366)
+    begin_following(window, "crossing", 156, (1340.0, 330.0, 1570.0, 690.0), True, True, None)
     _wait(lambda: not window.session.is_busy)
+    _answer(window, "Leave it")
     area = document.selected
     assert area is not None
     line = tuple(
@@ -438,10 +439,15 @@ def _matte(window: Window) -> None:
     QTest.mouseRelease(viewer, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, points[-1])
     QTest.qWait(9000)
     _save(window, "matte")
-    for button in window.messages.findChildren(QPushButton):
-        if button.text() == "Cancel":
-            button.click()
+    _answer(window, "Cancel")
     document.select("title")
+
+
+def _answer(window: Window, said: str) -> None:
+    """Take a choice of the messages, where one offers it."""
+    for button in window.messages.findChildren(QPushButton):
+        if button.text() == said:
+            button.click()
 
 
 def _back_to(window: Window, project: Project) -> None:
