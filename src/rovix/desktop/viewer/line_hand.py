@@ -33,6 +33,7 @@ from rovix.motion.contours import flattened
 from rovix.motion.transform import mapped, seen_part
 
 Floats = NDArray[np.float64]
+_FINE = 4.0  # px of the viewer from corner to corner of the line as it is shown
 _SHIFT, _ALT = Modifiers.ShiftModifier, Modifiers.AltModifier
 _ARROWS = {
     Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1),
@@ -307,26 +308,27 @@ class LineHand(Hand):
         return (best[1], min(max(best[2], 0.02), 0.98)) if best[0] <= GRAB else None
 
     def _is_inside(self, view: View, point: QPointF) -> bool:
-        return any(p.containsPoint(point, Qt.FillRule.WindingFill) for p in self._polygons(view))
+        return self._polygon(view).containsPoint(point, Qt.FillRule.WindingFill)
 
-    def _polygons(self, view: View) -> list[QPolygonF]:
+    def _polygon(self, view: View) -> QPolygonF:
+        """The closed line in the viewer, cut where it comes close to it."""
         place, line = self._place(), self.line
         if place is None or len(line) < LEAST:
-            return []
-        points = seen_part(place, flattened(line))
-        return [QPolygonF([view.to_view(*spot) for spot in points.tolist()])] if len(points) else []
+            return QPolygonF()
+        spots = seen_part(place, flattened(line, _FINE / view.scale)) * view.scale + (view.left, view.top)
+        return QPolygonF([QPointF(x, y) for x, y in spots.tolist()])
 
     # What is seen
 
     def paint(self, painter: QPainter, view: View) -> None:
         painter.setBrush(Qt.BrushStyle.NoBrush)
+        polygon = self._polygon(view) if self._new is None else QPolygonF()
         for width, role, share in ((3.4, "ground", 0.7), (1.5, "text", 1.0)):
             painter.setPen(QPen(colour(role, share), width))
-            for polygon in self._polygons(view):
-                if self._new is None:
-                    painter.drawPolygon(polygon)
-                else:
-                    self._paint_open(painter, view)
+            if self._new is None:
+                painter.drawPolygon(polygon)
+            else:
+                self._paint_open(painter, view)
         for number, _, end in self._handles():
             ends = self._to_view(view, np.array([self.line[number][:2], end]))
             if len(ends) == 2:
@@ -350,15 +352,18 @@ class LineHand(Hand):
             painter.setPen(pen)
 
     def _paint_points(self, painter: QPainter, view: View) -> None:
+        """Squares for corners, rounds for smooth points; all of a kind in one go, as there may be
+        hundreds."""
         line = self.line
-        spots = self._to_view(view, np.array([p[:2] for p in line]).reshape(-1, 2))
-        for number, spot in enumerate(spots):
-            painter.setPen(QPen(colour("ground"), 1))
-            painter.setBrush(colour("accent" if number in self._chosen else "text"))
-            if is_smooth(line[number]):
-                painter.drawEllipse(spot, 4.5, 4.5)
-            else:
-                painter.drawRect(QRectF(spot.x() - 4, spot.y() - 4, 8, 8))
+        kinds: dict[tuple[bool, bool], list[QPointF]] = {}
+        for number, spot in enumerate(self._to_view(view, np.array([p[:2] for p in line]).reshape(-1, 2))):
+            kinds.setdefault((number in self._chosen, is_smooth(line[number])), []).append(spot)
+        for (chosen, smooth), spots in kinds.items():
+            for wide, role in ((10.5, "ground"), (8.5, "accent" if chosen else "text")):
+                pen = QPen(colour(role), wide - (0 if smooth else 1))
+                pen.setCapStyle(Qt.PenCapStyle.RoundCap if smooth else Qt.PenCapStyle.SquareCap)
+                painter.setPen(pen)
+                painter.drawPoints(QPolygonF(spots))
 
 
 def _along(line: Contour, number: int, shares: Floats) -> Floats:
