@@ -3,7 +3,7 @@ VENV := .venv
 PY := $(VENV)/bin/python
 READY := $(VENV)/.ready
 
-.PHONY: demo test lint package bench fuzz kills soak screenshots assets schema system needs clean
+.PHONY: demo test lint package bench fuzz kills soak screenshots titles assets schema system needs clean
 
 demo: needs $(READY)
 	$(PY) -m rovix demo
@@ -47,6 +47,10 @@ soak: needs $(READY)
 
 screenshots: needs $(READY)
 	$(PY) tools/screenshots.py
+
+# Made again only when the designs change; the results are committed.
+titles: needs $(READY)
+	$(PY) tools/make_titles.py
 
 # Made again only when the generator changes; the results are committed.
 assets: needs $(READY)

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QFileDialog
 from builders import look_of, project_of, title
 from rovix.desktop.app import make_application
 from rovix.desktop.dialogs.sequence_settings import SequenceSettings
+from rovix.desktop.dialogs.title_asked import TitleAsked
 from rovix.desktop.document import Document
 from rovix.desktop.window import Window
 from rovix.engine.local_pictures import LocalPictures
@@ -65,6 +66,7 @@ def make_test_window(qapp, tmp_path, monkeypatch):
         monkeypatch.setattr(f"rovix.desktop.{module}.user_data_path", lambda *_, **__: tmp_path)
     # Windows that wait for an answer are left at once; tests that need one give it.
     monkeypatch.setattr(SequenceSettings, "exec", lambda self: False)
+    monkeypatch.setattr(TitleAsked, "exec", lambda self: False)
     # The system's own dialogs would wait for ever.
     for name, nothing in (("getOpenFileName", ""), ("getOpenFileNames", []), ("getSaveFileName", "")):
         monkeypatch.setattr(QFileDialog, name, lambda *_, nothing=nothing: (nothing, ""))

@@ -114,7 +114,7 @@ def test_nothing_in_edit_names_a_field_that_holds_a_reference():
 
 
 def _is_project(value: ast.expr) -> bool:
-    return isinstance(value, ast.Name) and value.id in ("project", "source", "small")
+    return isinstance(value, ast.Name) and value.id in ("project", "source", "small", "title")
 
 
 def test_each_reference_has_its_place_in_the_file():

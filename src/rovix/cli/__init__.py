@@ -13,6 +13,7 @@ from rovix import __version__
 from rovix.cli.arguments import RateType, Size, opened_project, progress_bar, sequence_option
 from rovix.cli.exporting import export
 from rovix.cli.following import follow, matte
+from rovix.cli.titles import make, new_from_title, titles
 from rovix.entry import has_display
 from rovix.errors import RovixError
 from rovix.model import Move, Project, Sequence, TextClip
@@ -45,6 +46,8 @@ def main() -> None:
 main.add_command(export)
 main.add_command(follow)
 main.add_command(matte)
+main.add_command(titles)
+main.add_command(make)
 
 
 @main.command()
@@ -206,14 +209,19 @@ def check_file(project: str) -> None:
 @click.argument("out", type=click.Path(path_type=Path))
 @click.option("--size", type=Size(), default="1920x1080", show_default=True, help="Width and height in px.")
 @click.option("--rate", type=RateType(), default="30", show_default=True, help="Frames per second.")
-def new(out: Path, size: tuple[int, int], rate: Rate) -> None:
-    """Write an empty project to OUT."""
+@click.option("--title", help="A title's name, or its file: the project holds it alone.")
+@click.option("--set", "given", multiple=True, metavar="NAME=VALUE", help="Something set in the title.")
+def new(out: Path, size: tuple[int, int], rate: Rate, title: str | None, given: tuple[str, ...]) -> None:
+    """Write an empty project, or one of a title, to OUT."""
     from rovix.formats import SUFFIX, write_project
 
     if out.suffix != SUFFIX:
         raise click.UsageError(f"{out.name} should end in {SUFFIX}.")
     if out.exists():
         raise RovixError(f"{out} exists already and was left as it is; take another name.")
+    if title is not None:
+        new_from_title(out, title, given)
+        return
     write_project(out, Project(name=out.stem, sequences=(Sequence(size=size, rate=str(rate)),)))
 
 

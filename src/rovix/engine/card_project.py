@@ -15,6 +15,7 @@ from rovix.edit.fresh import fresh_ids
 from rovix.edit.look import scaled_look
 from rovix.edit.tree import replace
 from rovix.model import (
+    BackgroundClip,
     Crossing,
     Key,
     Keys,
@@ -23,15 +24,19 @@ from rovix.model import (
     Plain,
     Project,
     Sequence,
+    SequenceClip,
     TextClip,
     Track,
     Transform,
     bgra,
 )
 from rovix.model.effects import Effect
+from rovix.model.title import Title
 from rovix.motion import clip_spans
 from rovix.motion.figures import numbers_in
 from rovix.motion.pace import asked_frames
+from rovix.motion.quads import layer_quads
+from rovix.motion.scene import Scene, clips_at, world_of
 from rovix.text import lay_out
 from rovix.time import Rate
 
@@ -51,6 +56,11 @@ _DARK, _PALE = 0.12, "#b9b3a6"
 _PASSING, _WAY = 1.6, 120.0  # seconds, and px of the card to either side
 _CROSSED = 2.4  # seconds in which a card's words crawl through it
 _CROSSED_EXPOSURES = ((0.3, 0.2), (0.36, 0.35), (0.42, 0.55), (0.48, 1.0))
+_NEAREST = 4.0
+"""How much larger than its whole frame would be a title is shown at most."""
+_NAME_ROOM = 30.0  # px of a card that its name takes at the foot
+_AT_REST = 0.6
+"""Of a title's length: where its still is taken, all of it having come and nothing gone."""
 _BETWEEN = "#4a565b"  # looks may be dark or light: their ground is neither
 
 
@@ -155,6 +165,45 @@ def crossing_project(
         for n, clips in enumerate(tracks)
     )
     return _project(made, rate, _background(clip.look)), cards
+
+
+def title_project(titles: list[Title], rate: Rate) -> tuple[Project, list[Card]]:
+    """The project and, for each title, its card: a still of it at rest, then all of it."""
+    clips, cards, start = [], [], 0
+    for number, title in enumerate(titles):
+        length = max(1, rate.frames(float(title.sequence.frame_rate.seconds(title.sequence.length))))
+        shown_at = _title_on_card(title)
+        clips.append(
+            SequenceClip(
+                id=f"title-{number}", sequence=f"own-{number}", start=start, length=length, transform=shown_at
+            )
+        )  # fmt: skip
+        cards.append(Card(start + round(_AT_REST * (length - 1)), start, length))
+        start += length + _GAP
+    shown = tuple(
+        replace(title.sequence, id=f"own-{number}", tracks=fresh_ids(title.sequence.tracks))
+        for number, title in enumerate(titles)
+    )
+    made = _project((Track(id="titles", clips=tuple(clips)),), rate, _BETWEEN)
+    media = {item.id: item for title in titles for item in title.media}
+    return replace(made, sequences=(*made.sequences, *shown), media=tuple(media.values())), cards
+
+
+def _title_on_card(title: Title) -> Transform:
+    """What is at rest in a title in the middle of the card, as large as fits; a ground counts for nothing."""
+    scene, frame = Scene.of(title.project), _AT_REST * (title.sequence.length - 1)
+    clips = [c for c in clips_at(title.sequence.tracks, frame) if not isinstance(c, BackgroundClip)]
+    boxes = [layer_quads(scene, c, frame - c.start, world_of(scene, c, frame)).rest for c in clips]
+    corners = np.concatenate(boxes) if boxes else np.zeros((0, 2))
+    corners = corners[np.isfinite(corners).all(axis=1)]
+    if not len(corners):
+        return Transform()
+    size, fit = title.sequence.size, min(s / own for s, own in zip(SIZE, title.sequence.size, strict=True))
+    low, high = corners.min(axis=0), corners.max(axis=0)
+    wide, high_ = (np.maximum(high - low, 1.0) * fit).tolist()
+    share = min(_ROOM * SIZE[0] / wide, _ROOM * SIZE[1] / high_, _NEAREST)
+    away = ((low + high) / 2 - np.array(size) / 2) * fit * share
+    return Transform(scale_x=share, scale_y=share, x=float(-away[0]), y=float(-away[1]) - _NAME_ROOM)
 
 
 def _passing(length: int) -> Transform:

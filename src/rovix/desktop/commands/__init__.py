@@ -13,11 +13,12 @@ from rovix.desktop.commands.masks_menu import MASKS
 from rovix.desktop.commands.play_menu import PLAY
 from rovix.desktop.commands.sequence_menu import SEQUENCE
 from rovix.desktop.commands.text_menu import WORDS
+from rovix.desktop.commands.titles_menu import TITLES
 from rovix.desktop.commands.track_menu import TRACK
 from rovix.desktop.commands.view_menu import HELP, VIEW
 
 COMMANDS: tuple[Command, ...] = (
-    *FILE, *EDIT, *INSERT, *CLIP, *MASKS, *FOLLOW, *WORDS, *ARRANGE, *KEYS, *TRACK, *SEQUENCE, *PLAY, *VIEW, *HELP,
+    *FILE, *EDIT, *INSERT, *TITLES, *CLIP, *MASKS, *FOLLOW, *WORDS, *ARRANGE, *KEYS, *TRACK, *SEQUENCE, *PLAY, *VIEW, *HELP,
 )  # fmt: skip
 MENUS = (
     "File",

@@ -60,10 +60,10 @@ class Keeping(QWidget):
         self._deck = deck if isinstance(deck, LookDeck | MoveDeck | EffectDeck) else None
         for part in (self._keep, self._import):
             part.setVisible(self._deck is not None)
+        deck.read()
         if self._deck is None:
             self._note.hide()
             return
-        self._deck.read()
         noun = self._deck.said
         self._keep.setAccessibleName(f"Keep this {noun}")
         self._keep.setToolTip(

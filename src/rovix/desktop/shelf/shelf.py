@@ -33,10 +33,12 @@ from rovix.desktop.shelf.decks import OWN, Deck, EffectDeck, LookDeck, MoveDeck
 from rovix.desktop.shelf.keeping import Keeping
 from rovix.desktop.shelf.media_list import MediaList
 from rovix.desktop.shelf.remembered import Remembered
+from rovix.desktop.shelf.title_deck import TitleDeck
 from rovix.desktop.thumbnails import Thumbnails
 from rovix.edit import clip_by_id, move_of
 from rovix.engine.kept_shelf import EffectShelf, LookShelf, MoveShelf
 from rovix.engine.picture_service import Pictures
+from rovix.engine.titles import TitleShelf
 from rovix.model import Clip, Fill, Look, Move, Text, TextClip
 from rovix.model.clip_kinds import has_words
 from rovix.model.roles import ROLES
@@ -76,6 +78,7 @@ class Shelf(QFrame):
             "crossing": CrossingDeck(),
             "look": self.looks,
             "effects": EffectDeck(EffectShelf(user_data_path("rovix") / "effects")),
+            "title": TitleDeck(TitleShelf(user_data_path("rovix") / "titles"), lambda: document.base),
         }
         self._role = "entrance"
         self._cards: list[MoveCard] = []
@@ -119,8 +122,9 @@ class Shelf(QFrame):
         column.setContentsMargins(0, 4, 0, 8)
         column.setSpacing(0)
         tabs = QHBoxLayout()
-        tabs.setContentsMargins(10, 0, 4, 0)
-        tabs.setSpacing(5)
+        # Eight of them stand side by side at the shelf's least width.
+        tabs.setContentsMargins(6, 0, 2, 0)
+        tabs.setSpacing(1)
         group = QButtonGroup(self)
         self._tabs: dict[str, QPushButton] = {}
         for role, deck in self._decks.items():

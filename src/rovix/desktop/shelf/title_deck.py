@@ -1,0 +1,96 @@
+"""The cards of titles: put in place of words, which they then say."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from contextlib import suppress
+from pathlib import Path
+
+from rovix.edit.clips import remove_clip
+from rovix.edit.each import ClipEdit
+from rovix.edit.titles import LENGTH, filled, put_title
+from rovix.edit.tree import clip_of, unlocked_spot
+from rovix.engine.card_project import Card, title_project
+from rovix.engine.kept_shelf import Shelved
+from rovix.engine.titles import TitleShelf, title_for
+from rovix.errors import RovixError
+from rovix.formats.title_file import SavedTitle
+from rovix.model import Clip, Project, TextClip
+from rovix.model.clip_kinds import has_words
+from rovix.model.title import Title
+from rovix.time import Rate
+
+_OWN = "Your own"
+
+
+class TitleDeck:
+    """The ready titles and the user's own."""
+
+    title = "Title"
+    hint = "Select words to put a title in their place. Insert > Title at the playhead puts one there."
+
+    def __init__(self, shelf: TitleShelf, base: Callable[[], Path]) -> None:
+        self.shelf, self._base = shelf, base
+        self.items: list[Shelved[SavedTitle]] = []
+
+    def read(self) -> None:
+        """Read the titles again."""
+        self.items = self.shelf.all()
+
+    def names(self) -> list[str]:
+        return [item.saved.name for item in self.items]
+
+    def about(self, number: int) -> str:
+        saved = self.items[number].saved
+        said = " ".join(setting.name for setting in saved.title.settings)
+        return f"{saved.name} {saved.title.group} {said}".lower()
+
+    def is_own(self, number: int) -> bool:
+        return self.items[number].own
+
+    def family(self, number: int) -> str:
+        item = self.items[number]
+        return _OWN if item.own else item.saved.title.group or "Titles"
+
+    def removing(self) -> tuple[str, ClipEdit] | None:
+        return None
+
+    def usable(self, clip: Clip | None) -> bool:
+        return has_words(clip)
+
+    def chosen(self, clip: Clip | None) -> int | None:
+        return None
+
+    def trying(self, number: int) -> ClipEdit:
+        item = self.items[number]
+        return lambda project, identity: in_place_of(project, identity, item, self._base())
+
+    def taking(self, number: int) -> tuple[str, ClipEdit]:
+        return f"Put {self.items[number].saved.name} in place of", self.trying(number)
+
+    def stacking(self, number: int) -> tuple[str, ClipEdit] | None:
+        return None
+
+    def drawn(self, clip: TextClip, rate: Rate) -> tuple[Project, list[Card]]:
+        said = [saying(title_for(item, self._base()), clip.text.content) for item in self.items]
+        return title_project(said, rate)
+
+
+def saying(title: Title, content: str) -> Title:
+    """The title with words in the first place that it has for some; as it is where it has none."""
+    first = next((setting.name for setting in title.settings if setting.kind == "words"), None)
+    return title if first is None or not content.strip() else filled(title, {first: content})
+
+
+def in_place_of(project: Project, identity: str, item: Shelved[SavedTitle], base: Path) -> Project:
+    """A title in place of a text layer: it says its words, from where it starts, as long as it is where it
+    can."""
+    clip = clip_of(project, identity)
+    if not has_words(clip):
+        raise RovixError(f"'{clip.title}' has no words that a title could say; select a text layer.")
+    number = unlocked_spot(project, identity).track
+    title = saying(title_for(item, base), clip.text.content)
+    seconds = float(project.sequence.frame_rate.seconds(clip.length))
+    with suppress(RovixError):  # too short for what comes one after the other: it keeps its own length
+        title = filled(title, {LENGTH: f"{seconds:.6f}"})
+    return put_title(remove_clip(project, identity), item.saved.name, title, clip.start, number)[0]

@@ -1,0 +1,218 @@
+"""Titles: made of layers, filled with other words, put into a sequence."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Mapping
+from pathlib import Path
+from typing import Any
+
+from rovix.edit.clips import put_or_above
+from rovix.edit.fresh import fresh_ids
+from rovix.edit.importing import with_media
+from rovix.edit.media_paths import with_base
+from rovix.edit.paste import copied
+from rovix.edit.text import change_text
+from rovix.edit.tree import clip_by_id, replace, with_sequence
+from rovix.errors import RovixError
+from rovix.model import Clip, GroupClip, Media, Project, Sequence, StillClip, Track, new_id
+from rovix.model.clip_kinds import has_words, is_layer
+from rovix.model.colours_used import used_colours
+from rovix.model.references import renamed
+from rovix.model.title import Setting, Title
+
+LENGTH = "length"
+"""The setting that every title has: how long it is, in seconds."""
+_ROOT = Path("/")
+_NAMED = 28
+_COLOURS = 4
+
+
+def made_title(project: Project, identities: Iterable[str], base: Path, group: str = "") -> Title:
+    """A title of clips, with the words of each text layer to be set; its media by paths from `base`.
+
+    RovixError without a layer, and for clips that show another sequence.
+    """
+    small = with_base(copied(project, tuple(identities), base), _ROOT, base)
+    clips = [clip for track in small.sequence.tracks for clip in track.clips]
+    if not any(is_layer(clip) for clip in clips):
+        raise RovixError("Select the layers of the title first; sounds alone are none.")
+    own = replace(
+        project.sequence, id="title", name="Title", tracks=small.sequence.tracks, markers=(), guides=()
+    )
+    return Title(group=group, sequence=own, media=small.media, settings=settings_of(clips))
+
+
+def settings_of(clips: Iterable[Clip]) -> tuple[Setting, ...]:
+    """The words of each text layer, named by its name or by what it says, the pictures, the families of
+    letters and the colours; no name twice."""
+    clips = tuple(clips)
+    made: list[Setting] = []
+
+    def add(said: str, **fields: Any) -> None:
+        taken = {setting.name for setting in made} | {LENGTH}
+        name, number = said, 2
+        while name in taken:
+            name, number = f"{said} {number}", number + 1
+        made.append(Setting(name=name, **fields))
+
+    texts = [clip for clip in clips if has_words(clip)]
+    for clip in texts:
+        said = " ".join((clip.name or clip.text.content).split())[:_NAMED].strip()
+        add(said or "Words", layers=(clip.id,))
+    for still in (clip for clip in clips if isinstance(clip, StillClip)):
+        add(still.name or "Picture", kind="file", layers=(still.id,))
+    for family in dict.fromkeys(clip.text.family for clip in texts):
+        own = tuple(clip.id for clip in texts if clip.text.family == family)
+        add("Typeface", kind="family", layers=own, now=family)
+    ground = used_colours(_alone(()))
+    # What moves may use, such as a caret that is not shown, is none that anyone sees.
+    resting = tuple(replace(clip, moves=()) if is_layer(clip) else clip for clip in clips)
+    own_colours = dict.fromkeys(
+        colour[:7] for colour in used_colours(_alone(resting)) if colour not in ground
+    )
+    for colour in list(own_colours)[:_COLOURS]:
+        add("Colour", kind="colour", now=colour)
+    return tuple(made)
+
+
+def _alone(clips: tuple[Clip, ...]) -> Project:
+    """A project of clips and nothing else."""
+    track = Track(id="clips", clips=clips)
+    return Project(sequences=(Sequence(id="title", tracks=(track,)),))
+
+
+def filled(title: Title, values: Mapping[str, str], file_of: Callable[[str], Media] | None = None) -> Title:
+    """The title with what is given set, by the names of its settings or `length` (seconds).
+
+    `file_of` gives the facts of a file by its path. RovixError for a name that it does not have, a length
+    or a colour that is none, a file where none can be set."""
+    project = title.project
+    known = {setting.name: setting for setting in title.settings}
+    for name, value in values.items():
+        if name == LENGTH:
+            project = _as_long(project, _seconds(value))
+        elif name in known:
+            project = _SET[known[name].kind](project, known[name], value, file_of)
+        else:
+            names = ", ".join(f"'{setting.name}'" for setting in title.settings)
+            raise RovixError(f"The title has nothing called '{name}' to set. It has {names or 'nothing'}.")
+    return replace(title, sequence=project.sequence, media=project.media)
+
+
+def put_title(
+    project: Project, name: str, title: Title, start: int, track: int | None = None
+) -> tuple[Project, str]:
+    """Put a title into the sequence as a group from a frame on, on a track or above all pictures; and its id.
+
+    Its media are by paths as the project's are. It keeps its px and frames: where its own frame is of another
+    size, it is scaled to fit into this one.
+    """
+    names: dict[str, str] = {}
+    for file in title.media:
+        project, known = with_media(project, renamed(file, names))
+        names[file.id] = known.id
+    tracks = renamed(fresh_ids(title.sequence.tracks), names)
+    group = GroupClip(
+        id=new_id(), name=name, start=start, length=max(1, title.sequence.length), tracks=tracks
+    )
+    share = min(one / own for one, own in zip(project.sequence.size, title.sequence.size, strict=True))
+    if share != 1:
+        place = replace(group.transform, scale_x=round(share, 4), scale_y=round(share, 4))
+        group = replace(group, transform=place)
+    if track is not None:
+        return put_or_above(project, track, group, "Titles"), group.id
+    fresh = Track(id=new_id(), name="Titles", clips=(group,))
+    own = project.sequence.tracks
+    above = [number for number, other in enumerate(own) if other.kind == "picture"]
+    at = above[-1] + 1 if above else 0
+    return with_sequence(project, replace(project.sequence, tracks=(*own[:at], fresh, *own[at:]))), group.id
+
+
+def _seconds(value: str) -> float:
+    try:
+        seconds = float(value.replace(",", "."))
+    except ValueError:
+        raise RovixError(f"'{value}' is no length; write seconds, as in 3.5.") from None
+    if not 0 < seconds <= 86_400:
+        raise RovixError(f"A title of {value} s cannot be made; take more than 0 and up to a day.")
+    return seconds
+
+
+def _as_long(project: Project, seconds: float) -> Project:
+    """What lasts to the title's end lasts to its new end; what would begin behind it is refused."""
+    sequence = project.sequence
+    before, after = sequence.length, max(1, sequence.frame_rate.frames(seconds))
+    latest = max((c.start for t in sequence.tracks for c in t.clips), default=0)
+    if latest >= after:
+        raise RovixError(f"The title needs more than {latest} frames: a layer begins only there.")
+
+    def stretched(clip: Clip) -> Clip:
+        reaches = clip.end == before or clip.end > after
+        return replace(clip, length=after - clip.start) if reaches else clip
+
+    tracks = tuple(replace(t, clips=tuple(map(stretched, t.clips))) for t in sequence.tracks)
+    return with_sequence(project, replace(sequence, tracks=tracks))
+
+
+def _set_words(project: Project, setting: Setting, value: str, _: object) -> Project:
+    for layer in setting.layers:
+        if has_words(clip_by_id(project, layer)):
+            project = change_text(project, layer, content=value)
+    return project
+
+
+def _set_colour(project: Project, setting: Setting, value: str, _: object) -> Project:
+    if not _is_colour(value):
+        raise RovixError(f"'{value}' is no colour for '{setting.name}'; write #rrggbb.")
+    return _everywhere(project, setting.now.lower(), value.lower())
+
+
+def _set_family(project: Project, setting: Setting, value: str, _: object) -> Project:
+    for layer in setting.layers:
+        if has_words(clip_by_id(project, layer)):
+            project = change_text(project, layer, family=value)
+    return project
+
+
+def _set_file(
+    project: Project, setting: Setting, value: str, file_of: Callable[[str], Media] | None
+) -> Project:
+    if file_of is None:
+        raise RovixError(f"No file can be set for '{setting.name}' here.")
+    project, known = with_media(project, file_of(value))
+    shown = {str(getattr(clip_by_id(project, layer), "media", "")): known.id for layer in setting.layers}
+    tracks = tuple(
+        replace(t, clips=tuple(renamed(c, shown) if c.id in setting.layers else c for c in t.clips))
+        for t in project.sequence.tracks
+    )
+    return with_sequence(project, replace(project.sequence, tracks=tracks))
+
+
+_SET: dict[str, Callable[..., Project]] = {
+    "words": _set_words, "colour": _set_colour, "family": _set_family, "file": _set_file,
+}  # fmt: skip
+
+
+def _is_colour(text: str) -> bool:
+    return len(text) == 7 and text[0] == "#" and all(c in "0123456789abcdefABCDEF" for c in text[1:])
+
+
+def _everywhere(project: Project, old: str, new: str) -> Project:
+    """One colour in place of another, its own opacity kept, wherever the layers have it."""
+    tracks = _recoloured(project.sequence.tracks, old, new)
+    return with_sequence(project, replace(project.sequence, tracks=tracks))
+
+
+def _recoloured(value, old: str, new: str):  # type: ignore[no-untyped-def]
+    if isinstance(value, str):
+        return new + value[7:] if value[:7].lower() == old and _is_colour(value[:7]) else value
+    if isinstance(value, tuple):
+        return tuple(_recoloured(item, old, new) for item in value)
+    if not hasattr(value, "__struct_fields__"):
+        return value
+    kept = {"extra", "content", "id", "name"}
+    made = {n: _recoloured(getattr(value, n), old, new) for n in value.__struct_fields__ if n not in kept}
+    changed = {
+        n: item for n, item in made.items() if item is not getattr(value, n) and item != getattr(value, n)
+    }
+    return replace(value, **changed) if changed else value
