@@ -185,3 +185,19 @@ def test_cancel_leaves_nothing(window, tmp_path):
     assert window.viewer.shade is None
     assert window.document.whole == before
     assert not list((tmp_path / "data").rglob("*.mkv"))
+
+
+def test_the_outline_goes_with_the_strokes_and_a_frame_beside_the_footage_is_told(window):
+    put(window)
+    window.run("behind-correct")
+    assert window.viewer.shade is not None
+    QTest.keyClick(window.viewer, Qt.Key.Key_Escape)
+    assert window.viewer.hand is None
+    assert window.viewer.shade is None
+    window.document.select("words")
+    window.document.seek(10)
+    window.run("behind")
+    window.document.seek(1)  # before the film begins
+    stroke(window)
+    assert "not seen at the playhead" in window.told[-1]
+    assert not window.session.is_busy

@@ -238,3 +238,17 @@ def test_areas_are_not_in_the_way_of_what_is_clicked(opened):
     wait_for(lambda: window.viewer._picture is not None, 2000)
     QTest.mouseClick(window.viewer, LEFT, NONE, window.viewer.view.to_view(x, y).toPoint())
     assert window.document.selected != area.id
+
+
+def test_what_counts_is_the_frame_that_the_box_is_dragged_on(opened):
+    window = opened()
+    window.run("follow-box")
+    window.document.seek(5 + 20)
+    drag_box(window, 20)
+    area = followed(window)
+    x = channel_at(area.transform.x, np.array([20.0]))[0]
+    assert x == pytest.approx(true_way(20)[0], abs=3)
+    window.run("follow-box")
+    window.document.seek(2)
+    drag_box(window, 10)
+    assert "not seen at the playhead" in window.told[-1]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -52,6 +53,9 @@ def _cut(window: Frame, footage: str, layers: tuple[str, ...], drawn: Drawn) -> 
     document = window.document
     shown = FootageShown(document.project, document.base, footage)
     frame = drawn.frame - shown.clip.start
+    if not 0 <= frame < shown.clip.length:
+        document.problem.emit("The footage is not seen at the playhead; draw where it is.")
+        return
     points = _in_file(shown, frame, drawn.points)
     clips = [clip for clip in (clip_by_id(document.project, i) for i in layers) if clip is not None]
     first = max(0, min(clip.start for clip in clips) - shown.clip.start)
@@ -103,8 +107,12 @@ def _make(window: Frame, shown: FootageShown, made: CutOut, done: Any) -> None:
         shade.add(parts)
         window.viewer.update()
 
+    def counted(matte: Media) -> None:
+        # The project may have got another folder meanwhile.
+        done(replace(matte, path=Path(os.path.relpath(out, document.base)).as_posix()))
+
     work = (_WORK, shown.path, made, out, document.base)
-    job = LongWork(window, f"Cutting out of {shown.media.title}", work, done, grown)
+    job = LongWork(window, f"Cutting out of {shown.media.title}", work, counted, grown)
     job.ended.connect(lambda: window.viewer.show_shade(None, shade))
     window.session.run(job)
 
@@ -125,14 +133,14 @@ def correct(window: Frame) -> None:
     hand = StrokeHand(
         _CORRECT, lambda: document.playhead, lambda drawn: _again(window, source, matte, made, drawn),
         several=True, known=lambda: _known(source, made),
+        over=lambda: window.viewer.show_shade(None, shade),
     )  # fmt: skip
     window.viewer.take_up(hand)
     _Outlined(window, shade, source, document.base / matte.path)
 
 
 def _footage_of(window: Frame, matte: Media) -> FootageShown | None:
-    """The footage that a matte was cut out of, where it is shown on the open tracks, or in the group
-    itself."""
+    """The footage that a matte was cut out of, where it is shown at the playhead on the open tracks."""
     document = window.document
     cut_out = matte.cut_out
     for track in document.project.sequence.tracks:

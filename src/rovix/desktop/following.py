@@ -37,10 +37,15 @@ def ask_area(window: Frame, grows: bool, turns: bool, stuck: str | None = None) 
     if footage is None:
         window.document.problem.emit("There is no footage at the playhead; put it on some first.")
         return
-    identity, frame = footage.id, window.document.playhead - footage.start
-    window.viewer.take_up(
-        BoxHand(HINT, lambda box: begin_following(window, identity, frame, box, grows, turns, stuck))
-    )
+    identity = footage.id
+
+    def take(box: Box) -> None:
+        # Where the playhead is by now, which may have been moved to see it better.
+        own = clip_by_id(window.document.project, identity)
+        frame = window.document.playhead - own.start if own is not None else -1
+        begin_following(window, identity, frame, box, grows, turns, stuck)
+
+    window.viewer.take_up(BoxHand(HINT, take))
 
 
 def stick(window: Frame, identity: str) -> None:
@@ -78,6 +83,10 @@ def begin_following(
     from rovix.vision.alignment import Freedom
 
     document = window.document
+    clip = clip_by_id(document.project, footage)
+    if not isinstance(clip, FootageClip) or not 0 <= frame < clip.length:
+        document.problem.emit("The footage is not seen at the playhead; go to where it is.")
+        return
     shown = FootageShown(document.project, document.base, footage)
     freedom = Freedom(grows, turns)
     try:

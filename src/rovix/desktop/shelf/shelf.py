@@ -134,13 +134,13 @@ class Shelf(QFrame):
             button.clicked.connect(lambda _=False, r=role: self.open_role(r))
             group.addButton(button)
             tabs.addWidget(button)
+            tabs.addStretch(1)  # what is left of the width parts them
             self._tabs[role] = button
         self._media_tab = QPushButton("Media", objectName="tab", checkable=True)
         self._media_tab.setToolTip("The project's files (Ctrl+M).")
         self._media_tab.clicked.connect(self.open_media)
         group.addButton(self._media_tab)
         tabs.addWidget(self._media_tab)
-        tabs.addStretch(1)
         column.addLayout(tabs)
         rule = QFrame(objectName="rule")
         rule.setFixedHeight(1)

@@ -105,7 +105,7 @@ def _sheet(px: int) -> str:
     QPushButton#field {{ border-radius: 5px; padding: 3px 7px; text-align: left; }}
     QFrame#dropmark {{ background: {r.accent}; border: none; }}
     QPushButton#tab {{ background: transparent; border: none; border-bottom: 2px solid transparent;
-        border-radius: 0; padding: 8px 1px; color: {r.muted}; }}
+        border-radius: 0; padding: 8px 0; color: {r.muted}; }}
     QPushButton#tab:checked {{ color: {r.text}; border-bottom-color: {r.accent}; }}
     QPushButton#tab[role="entrance"]:checked {{ border-bottom-color: {r.entrance}; }}
     QPushButton#tab[role="loop"]:checked {{ border-bottom-color: {r.loop}; }}

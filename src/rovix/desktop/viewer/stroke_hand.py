@@ -36,14 +36,15 @@ class _Begun:
 
 class StrokeHand(Hand):
     """Gives `take` what was drawn: the first stroke or, with Shift, box as soon as it is drawn; with
-    `several` all strokes at Enter, those with Shift being of what does not belong."""
+    `several` all strokes at Enter, those with Shift being of what does not belong. `known` strokes are
+    shown, too; `over` is called when it is put down."""
 
     def __init__(
         self, hint: str, frame: Callable[[], int], take: Callable[[list[Drawn]], None], several: bool = False,
-        known: Callable[[], list[Drawn]] = list,
+        known: Callable[[], list[Drawn]] = list, over: Callable[[], None] = lambda: None,
     ) -> None:  # fmt: skip
         self._hint, self._frame, self._take = hint, frame, take
-        self._several, self._known = several, known
+        self._several, self._known, self._over = several, known, over
         self.strokes: list[Drawn] = []
         self._begun: _Begun | None = None
         self._done = False
@@ -54,6 +55,9 @@ class StrokeHand(Hand):
 
     def is_over(self) -> bool:
         return self._done
+
+    def put_down(self) -> None:
+        self._over()
 
     def press(self, view: View, point: QPointF, modifiers: Modifiers) -> None:
         shift = bool(modifiers & Modifiers.ShiftModifier)
