@@ -132,7 +132,7 @@ def test_a_kept_title_has_its_files_beside_it(kept):
     (kept / "logo.png").unlink()
     (found,) = title_for(item, kept).media
     assert (kept / found.path).exists()
-    with pytest.raises(RovixError, match="There are .*'Names'"):
+    with pytest.raises(RovixError, match=r"There are .*'Names'"):
         TitleShelf().named("Nobody")
 
 
