@@ -81,11 +81,18 @@ class Lanes:
                 continue  # it is heard of at once
 
     def _hear(self, todo: deque[Range]) -> None:
-        busy = {lane.connection: lane for lane in self._lanes if lane.at is not None}
+        busy: dict[Any, _Lane] = {lane.connection: lane for lane in self._lanes if lane.at is not None}
+        # The end of a pipe does not tell of a dead process while another one happens to hold it, too.
+        busy |= {lane.process.sentinel: lane for lane in busy.values()}
         for ready in wait(list(busy)):
-            lane = busy[ready]  # type: ignore[index]
+            lane = busy[ready]
+            if lane.at is None or all(lane is not other for other in self._lanes):
+                continue  # heard of already in this round
             try:
-                self._take(lane, lane.connection.recv())
+                if ready is lane.connection or lane.connection.poll():
+                    self._take(lane, lane.connection.recv())
+                else:
+                    self._lost(lane, todo)
             except (EOFError, OSError):
                 self._lost(lane, todo)
         done = self._finished + sum(lane.done for lane in self._lanes)
