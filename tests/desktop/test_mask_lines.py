@@ -4,9 +4,11 @@ import pytest
 from gestures import ALT, CTRL, LEFT, NONE, SHIFT, pull
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QPushButton
 
 from rovix.edit import clip_by_id
 from rovix.edit.contours import is_smooth
+from rovix.edit.effects import change_effect
 from rovix.edit.tree import replace, replace_clip
 from rovix.model import ContourKeys
 
@@ -128,7 +130,7 @@ def test_keys_are_set_step_by_step_and_a_change_makes_one(window, drawn):
 
 def test_a_locked_layer_is_told_and_left(window, drawn):
     before = masks(window)
-    window.run("lock-track") if window.action("lock-track").isEnabled() else None
+    window.run("lock-track")
     said = []
     window.document.problem.connect(said.append)
     assert window.document.is_locked
@@ -137,11 +139,16 @@ def test_a_locked_layer_is_told_and_left(window, drawn):
     assert "locked" in said[0]
 
 
-def test_the_card_shows_the_line_for_drawn_masks_alone(window, drawn):
-    page = window.sheet.open_page("Effects")
-    del page
-    window.document.select("big")
-    window.run("mask-edit")
-    assert drawn.hand is not None
+def test_the_card_shows_the_line_for_drawn_masks_alone_and_takes_it_up(window, drawn):
     QTest.keyClick(drawn, Qt.Key.Key_Return)
     assert drawn.hand is None
+    window.sheet.open_page("Effects")
+    page = window.sheet.page("Effects")
+    QTest.mouseClick(page.card("mask").head, LEFT)
+    fields = page.card("mask").fields
+    (button,) = [b for b in fields.findChildren(QPushButton) if b.text() == "Edit in the picture"]
+    assert button.isVisibleTo(fields)
+    button.click()
+    assert drawn.hand is not None
+    window.document.do("A box", lambda p: change_effect(p, "big", masks(window)[0].id, form="box"))
+    assert not button.isVisibleTo(fields)

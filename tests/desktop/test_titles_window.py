@@ -80,7 +80,7 @@ def test_cards_are_there_for_every_title(window, deck):
     assert all(card.start <= card.still < card.start + card.length for card in cards)
 
 
-def test_ready_titles_say_what_is_given_and_land_at_rest(deck):
+def test_ready_titles_have_a_group_and_words_to_set(deck):
     for item in deck.items:
         title = item.saved.title
         assert title.group

@@ -1,8 +1,10 @@
 """Exports cut into ranges: the same file on however many workers, whoever dies on the way."""
 
 import hashlib
+import multiprocessing
 import os
 import signal
+from collections import deque
 from functools import lru_cache
 from itertools import pairwise
 from pathlib import Path
@@ -208,3 +210,20 @@ def test_a_job_is_known_by_all_that_changes_its_ranges(tmp_path):
     keys = [job_key(one) for one in (asked, *others)]
     assert len(set(keys)) == len(keys)
     assert job_key(job(tmp_path, name="elsewhere")) == keys[0]
+
+
+def test_a_dead_writer_is_noticed_though_its_pipe_is_held_open(monkeypatch, tmp_path):
+    ours, theirs = multiprocessing.Pipe()
+    writer = multiprocessing.get_context("spawn").Process(target=int)
+    writer.start()
+    writer.join()
+    asked = job(tmp_path)
+    waiting = lanes.Lanes(asked, 1, lambda done: None)
+    again = []
+    monkeypatch.setattr(lanes.Lanes, "_begin", lambda self, drawers: again.append(drawers))
+    wanted = ranges_of(asked, tmp_path)[0]
+    waiting._lanes.append(lanes._Lane(writer, ours, wanted))
+    todo = deque()
+    waiting._hear(todo)  # the other end, `theirs`, is open: the pipe says nothing
+    assert (list(todo), again) == ([wanted], [1])
+    theirs.close()

@@ -72,7 +72,6 @@ def test_a_line_of_corners_covers_what_the_shoelace_formula_says():
     ("curve", "reference"),
     [
         ("smooth", PchipInterpolator),
-        # A Hermite spline of central differences is what SciPy makes of these slopes at even times.
         ("linear", None),
         ("hold", None),
     ],

@@ -3,9 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Any
-
-import numpy as np
+from typing import TYPE_CHECKING
 
 from rovix.desktop.document import Edit
 from rovix.desktop.footage_shown import FootageShown, footage_here
@@ -89,10 +87,8 @@ def begin_following(
         return
     shown = FootageShown(document.project, document.base, footage)
     freedom = Freedom(grows, turns)
-    try:
-        own: Any = file_box(shown.matrix(frame), shown.media, box)
-    except np.linalg.LinAlgError:
-        document.problem.emit("The footage is edge on at the playhead; nothing of it is seen.")
+    own = _in_file(window, shown, frame, box)
+    if own is None:
         return
     region = Region(shown.files[frame], own, freedom, "both", min(shown.files), max(shown.files))
     wanted = _Wanted(document.level, footage, region, stuck)
@@ -102,6 +98,15 @@ def begin_following(
 
     title = f"Following in {shown.media.title}"
     window.session.run(LongWork(window, title, (_WORK, shown.path, region), done))
+
+
+def _in_file(window: Frame, shown: FootageShown, frame: int, box: Box) -> Box | None:
+    """A box of the frame as one of the file; None, which is told, where nothing of it is seen."""
+    back = shown.back(frame)
+    own = None if back is None else file_box(back, shown.media, box)
+    if own is None:
+        window.document.problem.emit("The footage is not seen there: it is edge on, or behind the viewer.")
+    return own
 
 
 @dataclass(frozen=True, slots=True)
@@ -199,7 +204,9 @@ def follow_on_from_here(window: Frame, way: str) -> None:
         return
     quads = layer_quads(shown.scene, area, at, world_of(shown.scene, area, area.start + at))
     (left, top), (right, bottom) = quads.rest.min(axis=0).tolist(), quads.rest.max(axis=0).tolist()
-    own = file_box(shown.matrix(frame), shown.media, (left, top, right, bottom))
+    own = _in_file(window, shown, frame, (left, top, right, bottom))
+    if own is None:
+        return
     region = Region(
         shown.files[frame], own, Freedom(area.grows, area.turns), way, min(shown.files), max(shown.files),  # type: ignore[arg-type]
     )  # fmt: skip

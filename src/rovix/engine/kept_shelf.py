@@ -42,6 +42,7 @@ class KeptShelf(Generic[S]):
 
     def __init__(self, kind: Kind[S], folder: Path, ready: Path | None = None) -> None:
         self.kind, self.folder, self._ready = kind, folder, ready
+        self._known: dict[Path, tuple[tuple[int, int, int], S]] = {}
         self.problems: list[str] = []
         """What was wrong with files that were passed over at the last reading."""
 
@@ -85,10 +86,22 @@ class KeptShelf(Generic[S]):
         found = []
         for path in sorted(folder.glob("*.json")):
             try:
-                found.append(Shelved(path, self.kind.read(path), own))
+                found.append(Shelved(path, self._read(path), own))
             except RovixError as wrong:
                 self.problems.append(str(wrong))
         return sorted(found, key=lambda item: item.saved.name.lower())
+
+    def _read(self, path: Path) -> S:
+        """What a file holds; read and checked again only once it is another."""
+        try:
+            facts = path.stat()
+        except OSError:
+            return self.kind.read(path)  # which says what is wrong
+        now = facts.st_mtime_ns, facts.st_size, facts.st_ino
+        known = self._known.get(path)
+        if known is None or known[0] != now:
+            known = self._known[path] = now, self.kind.read(path)
+        return known[1]
 
     def _taken(self, name: str) -> Path | None:
         own = self._in(self.folder, own=True)

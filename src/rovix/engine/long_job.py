@@ -32,8 +32,12 @@ class LongJob:
     def look(self) -> bool:
         """Take what has come; whether it has ended. Never waits."""
         try:
+            # Asked before what it may have said last is taken; another process may hold its pipe open.
+            lives = self._process.is_alive()
             while not self.has_ended and self._connection.poll():
                 self._take(*self._connection.recv())
+            if not lives and not self.has_ended:
+                raise EOFError
         except (EOFError, OSError):
             self.refused = self.refused or "The process that did it ended before its time; try it again."
             self.has_ended = True

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import hashlib
-import os
 import shutil
 from pathlib import Path
 
@@ -11,6 +10,7 @@ import msgspec
 from platformdirs import user_data_path
 
 from rovix.errors import RovixError
+from rovix.formats import replacing
 from rovix.model import Media, Project
 from rovix.model.cut_out import CutOut
 
@@ -45,9 +45,8 @@ def carried_mattes(project: Project, base: Path, new: Path) -> dict[str, str]:
         try:
             target.parent.mkdir(parents=True, exist_ok=True)
             if not target.exists():
-                part = target.with_name(f".{target.name}.{os.getpid()}.part")
-                shutil.copyfile(path, part)
-                part.replace(target)
+                with replacing(target) as part:
+                    shutil.copyfile(path, part)
         except OSError as wrong:
             raise RovixError(
                 f"The matte {path.name} could not be copied to {target.parent}: {wrong.strerror}."

@@ -9,8 +9,10 @@ from pathlib import Path
 from platformdirs import user_data_path
 
 from rovix.edit.media_paths import with_base
+from rovix.edit.tree import replace
 from rovix.engine.kept_shelf import KeptShelf, Shelved
 from rovix.errors import RovixError
+from rovix.formats import replacing
 from rovix.formats.title_file import TITLES, SavedTitle
 from rovix.model import Media
 from rovix.model.title import Title
@@ -60,24 +62,19 @@ def title_for(item: Shelved[SavedTitle], base: Path) -> Title:
 
 
 def _with(title: Title, media: tuple[Media, ...]) -> Title:
-    from msgspec.structs import replace
-
     return replace(title, media=media)
 
 
 def _copied(item: Media, base: Path, folder: Path) -> Media:
     """A file as it is beside the titles, copied if it is not there yet: by its content, so never twice."""
-    from msgspec.structs import replace
-
     source = (base / item.path).resolve()
     stem = item.digest.rpartition(":")[2][:12] or "file"
     target = folder / f"{stem}{source.suffix.lower()}"
     try:
         folder.mkdir(parents=True, exist_ok=True)
         if not target.exists():
-            part = target.with_name(f".{target.name}.part")
-            shutil.copyfile(source, part)
-            part.replace(target)
+            with replacing(target) as part:
+                shutil.copyfile(source, part)
     except OSError as wrong:
         raise RovixError(f"{source.name} could not be kept with the title: {wrong.strerror}.") from wrong
     return replace(item, path=f"{MEDIA}/{target.name}")

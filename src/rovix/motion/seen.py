@@ -4,13 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from fractions import Fraction
-from math import floor
 
 import numpy as np
 from numpy.typing import NDArray
 
 from rovix.model import FootageClip, Media
-from rovix.motion.material import media_time
+from rovix.motion.material import material_frames
 from rovix.motion.scene import Scene, world_of
 from rovix.motion.subject import shown_size
 from rovix.motion.transform import mapped
@@ -29,13 +28,13 @@ class Spot:
     turn: float
 
 
-def file_frame(scene: Scene, clip: FootageClip, media: Media, frame: int) -> int:
-    """The frame of the file that a clip shows at a frame of its own."""
+def file_frames(scene: Scene, clip: FootageClip, media: Media) -> NDArray[np.int64]:
+    """(length,): the frame of the file that a clip shows at each frame of its own."""
     rate = Fraction(media.rate or 30)
+    shown = material_frames(clip, np.arange(clip.length, dtype=np.float64))
     # A moment falls into the frame that began last; what is a hair before it is rounding.
-    number = floor(media_time(scene.rate, clip, frame) * rate + Fraction(1, 1000))
-    last = max(0, round(Fraction(media.length or 0) * rate) - 1)
-    return min(max(0, number), last)
+    numbers = np.floor(shown * float(rate / scene.rate.fraction) + 1e-3).astype(np.int64)
+    return np.clip(numbers, 0, max(0, round(Fraction(media.length or 0) * rate) - 1))
 
 
 def footage_matrix(scene: Scene, clip: FootageClip, media: Media, frame: int) -> Floats:
@@ -64,14 +63,17 @@ def seen_at(scene: Scene, matrix: Floats, x: float, y: float, turn: float = 0.0)
     )  # fmt: skip
 
 
-def file_box(matrix: Floats, media: Media, box: tuple[float, float, float, float]) -> tuple[float, ...]:
-    """A box (left, top, right, bottom) in px of the picture as one (x, y, width, height) of the file, within
-    it."""
+def file_box(
+    back: Floats, media: Media, box: tuple[float, float, float, float]
+) -> tuple[float, float, float, float] | None:
+    """A box (left, top, right, bottom) in px of the picture as one (x, y, width, height) of the file,
+    within it; `back` (3, 3) goes from px of the picture to px of the file. None where it lies behind the
+    viewer."""
     left, top, right, bottom = box
-    corners = np.array([[left, top], [right, top], [right, bottom], [left, bottom]])
-    back = mapped(np.asarray(np.linalg.inv(matrix), dtype=np.float64), corners)
-    low = np.clip(back.min(axis=0), 0, (media.width or 1, media.height or 1))
-    high = np.clip(back.max(axis=0), 0, (media.width or 1, media.height or 1))
-    x, y = low.tolist()
-    width, height = (high - low).tolist()
+    found = mapped(back, np.array([[left, top], [right, top], [right, bottom], [left, bottom]]))
+    if not np.isfinite(found).all():
+        return None
+    size = np.array([media.width or 1, media.height or 1], dtype=np.float64)
+    low, high = (np.clip(end, 0, size) for end in (found.min(axis=0), found.max(axis=0)))
+    (x, y), (width, height) = low.tolist(), (high - low).tolist()
     return x, y, width, height

@@ -10,7 +10,6 @@ from rovix.desktop.shelf.title_deck import TitleDeck
 from rovix.edit.titles import filled, made_title, put_title
 from rovix.engine.kept_shelf import NameTaken
 from rovix.engine.titles import title_for
-from rovix.errors import RovixError
 from rovix.model import Project
 
 if TYPE_CHECKING:
@@ -56,9 +55,6 @@ def _keep(window: Frame) -> None:
         if window.ask("Replace the title?", f"{taken} Replace it by this one?", choices) != "yes":
             return
         deck.shelf.keep(name, title, document.base, replacing=True)
-    except RovixError as wrong:
-        document.problem.emit(str(wrong))
-        return
     window.say(f"'{name}' is kept as a title.")
     window.shelf.open_role("title")
 

@@ -216,8 +216,8 @@ class DrawsLines(Protocol):
 
 
 def _draw(rows: EffectFields) -> None:
-    window = window_above(rows)
-    if isinstance(window, DrawsLines):
+    window = window_above(rows, DrawsLines)  # type: ignore[type-abstract]
+    if window is not None:
         window.draw_line(rows._id)
 
 

@@ -31,14 +31,6 @@ from rovix.model.clip_kinds import is_layer
 from rovix.motion.motion_path import path_frames
 from rovix.motion.quads import layer_at
 
-_HANDS_KEYS = (
-    Qt.Key.Key_Delete,
-    Qt.Key.Key_Backspace,
-    Qt.Key.Key_Return,
-    Qt.Key.Key_Enter,
-    Qt.Key.Key_Escape,
-)
-"""Keys that are a hand's while it has the viewer, whatever else they are for."""
 _CURSORS = {"scale": Qt.CursorShape.SizeFDiagCursor, "pivot": Qt.CursorShape.CrossCursor}
 _POSITION = frozenset({"transform.x", "transform.y", ADDRESS})
 
