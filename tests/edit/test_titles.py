@@ -58,7 +58,9 @@ def test_words_grow_and_the_box_and_the_moves_go_along(project, tmp_path):
         ink = ink_box(scene.motion(words).subject)
         assert block[2] - block[0] > ink[2] - ink[0]
         widths.append(block[2] - block[0])
-    assert widths[1] > 5 * widths[0]
+    # In a frame of 640 px: no wider than 84 % of it, the box's margins of 40 px around it.
+    assert 3 * widths[0] > widths[1] > 1.5 * widths[0]
+    assert widths[1] <= 0.84 * 640 + 80 + 1
     assert clip_by_id(long.project, "role").text.content == "Flies"
     assert clip_by_id(long.project, "name").moves == clip_by_id(found.project, "name").moves
 

@@ -58,7 +58,7 @@ def _followers(old: tuple[int, int], new: tuple[int, int]) -> dict[str, Callable
 
     def scaled(clip: Any) -> Any:
         place, names = clip.transform, ("x", "y", "z", "scale_x", "scale_y")
-        by = {name: _by_value(getattr(place, name), lambda value: value * ratio) for name in names}
+        by = {name: by_value(getattr(place, name), lambda value: value * ratio) for name in names}
         by["path"] = path_mapped(place.path, lambda point: (point[0] * ratio, point[1] * ratio))
         return replace(clip, transform=replace(place, **by))
 
@@ -70,13 +70,14 @@ def _followers(old: tuple[int, int], new: tuple[int, int]) -> dict[str, Callable
             third = old[axis] / 6
             side = 0 if abs(rest) <= third else (1 if rest > 0 else -1)
             shift = side * (new[axis] - old[axis]) / 2
-            by[name] = _by_value(channel, partial(add, shift))
+            by[name] = by_value(channel, partial(add, shift))
         return replace(clip, transform=replace(clip.transform, **by))
 
     return {"keep": None, "scale": scaled, "edges": kept_to_edges}
 
 
-def _by_value(channel: Any, change: Callable[[float], float]) -> Any:
+def by_value(channel: Any, change: Callable[[float], float]) -> Any:
+    """A channel with each of its values, plain or of a key, changed."""
     if isinstance(channel, Keys):
         return replace(channel, keys=tuple(replace(k, value=change(k.value)) for k in channel.keys))
     return change(channel)

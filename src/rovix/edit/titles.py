@@ -11,18 +11,24 @@ from rovix.edit.fresh import fresh_ids
 from rovix.edit.importing import with_media
 from rovix.edit.media_paths import with_base
 from rovix.edit.paste import copied
+from rovix.edit.sequences import by_value
 from rovix.edit.text import change_text
-from rovix.edit.tree import clip_by_id, replace, with_sequence
+from rovix.edit.title_fit import bends_of, bent
+from rovix.edit.tree import clip_by_id, clip_of, replace, replace_clip, with_sequence
 from rovix.errors import RovixError
-from rovix.model import Clip, GroupClip, Media, Project, Sequence, StillClip, Track, new_id
+from rovix.model import BackgroundClip, Clip, GroupClip, Media, Project, Sequence, StillClip, Track, new_id
 from rovix.model.clip_kinds import has_words, is_layer
 from rovix.model.colours_used import used_colours
 from rovix.model.references import renamed
 from rovix.model.title import Setting, Title
+from rovix.model.title_use import SetLayer, TitleUse
+from rovix.time import Rate
 
 LENGTH = "length"
 """The setting that every title has: how long it is, in seconds."""
 _ROOT = Path("/")
+_IN_LAYERS = ("words", "file")
+"""The kinds of settings whose value can be read from the layers that say or show it."""
 _NAMED = 28
 _COLOURS = 4
 
@@ -39,7 +45,8 @@ def made_title(project: Project, identities: Iterable[str], base: Path, group: s
     own = replace(
         project.sequence, id="title", name="Title", tracks=small.sequence.tracks, markers=(), guides=()
     )
-    return Title(group=group, sequence=own, media=small.media, settings=settings_of(clips))
+    bends = bends_of(clips, own.size)
+    return Title(group=group, sequence=own, media=small.media, settings=settings_of(clips), bends=bends)
 
 
 def settings_of(clips: Iterable[Clip]) -> tuple[Setting, ...]:
@@ -81,8 +88,12 @@ def _alone(clips: tuple[Clip, ...]) -> Project:
     return Project(sequences=(Sequence(id="title", tracks=(track,)),))
 
 
-def filled(title: Title, values: Mapping[str, str], file_of: Callable[[str], Media] | None = None) -> Title:
-    """The title with what is given set, by the names of its settings or `length` (seconds).
+def filled(
+    title: Title, values: Mapping[str, str], file_of: Callable[[str], Media] | None = None,
+    like: tuple[int, int] | None = None,
+) -> Title:  # fmt: skip
+    """The title with what is given set, by the names of its settings or `length` (seconds), and its layers
+    bent to fit, in a frame of the shape of `like` (px) if one is given.
 
     `file_of` gives the facts of a file by its path. RovixError for a name that it does not have, a length
     or a colour that is none, a file where none can be set."""
@@ -96,29 +107,20 @@ def filled(title: Title, values: Mapping[str, str], file_of: Callable[[str], Med
         else:
             names = ", ".join(f"'{setting.name}'" for setting in title.settings)
             raise RovixError(f"The title has nothing called '{name}' to set. It has {names or 'nothing'}.")
-    return replace(title, sequence=project.sequence, media=project.media)
+    done = replace(title, sequence=project.sequence, media=project.media)
+    return bent(title, done, like)
 
 
 def put_title(
-    project: Project, name: str, title: Title, start: int, track: int | None = None
-) -> tuple[Project, str]:
+    project: Project, name: str, title: Title, start: int, track: int | None = None,
+    values: Mapping[str, str] | None = None,
+) -> tuple[Project, str]:  # fmt: skip
     """Put a title into the sequence as a group from a frame on, on a track or above all pictures; and its id.
 
-    Its media are by paths as the project's are. It keeps its px and frames: where its own frame is of another
-    size, it is scaled to fit into this one.
+    Its media are by paths as the project's are; `values` are what it was filled with, which the group
+    remembers. It keeps its frames: where its own frame is of another size, it is scaled to fit into this one.
     """
-    names: dict[str, str] = {}
-    for file in title.media:
-        project, known = with_media(project, renamed(file, names))
-        names[file.id] = known.id
-    tracks = renamed(fresh_ids(title.sequence.tracks), names)
-    group = GroupClip(
-        id=new_id(), name=name, start=start, length=max(1, title.sequence.length), tracks=tracks
-    )
-    share = min(one / own for one, own in zip(project.sequence.size, title.sequence.size, strict=True))
-    if share != 1:
-        place = replace(group.transform, scale_x=round(share, 4), scale_y=round(share, 4))
-        group = replace(group, transform=place)
+    project, group = title_group(project, name, title, start, values or {})
     if track is not None:
         return put_or_above(project, track, group, "Titles"), group.id
     fresh = Track(id=new_id(), name="Titles", clips=(group,))
@@ -126,6 +128,94 @@ def put_title(
     above = [number for number, other in enumerate(own) if other.kind == "picture"]
     at = above[-1] + 1 if above else 0
     return with_sequence(project, replace(project.sequence, tracks=(*own[:at], fresh, *own[at:]))), group.id
+
+
+def title_group(
+    project: Project, name: str, title: Title, start: int, values: Mapping[str, str]
+) -> tuple[Project, GroupClip]:
+    """A title as a group from a frame on, and the project with its files."""
+    names: dict[str, str] = {}
+    for file in title.media:
+        project, known = with_media(project, renamed(file, names))
+        names[file.id] = known.id
+    share = min(one / own for one, own in zip(project.sequence.size, title.sequence.size, strict=True))
+    group = GroupClip(
+        id=new_id(), name=name, start=start, length=max(1, title.sequence.length),
+        tracks=_reaching(title.sequence.tracks, share), made_of=_use(name, title, values, round(share, 4)),
+    )  # fmt: skip
+    if share != 1:
+        place = replace(group.transform, scale_x=round(share, 4), scale_y=round(share, 4))
+        group = replace(group, transform=place)
+    return project, renamed(fresh_ids(group), names)
+
+
+def _reaching(tracks: tuple[Track, ...], share: float) -> tuple[Track, ...]:
+    """Grounds fill the frame, however large the group is shown that they are in."""
+
+    def whole(clip: Clip) -> Clip:
+        if not isinstance(clip, BackgroundClip) or share == 1:
+            return clip
+        place = clip.transform
+        wide, high = (by_value(c, lambda v: v / share) for c in (place.scale_x, place.scale_y))
+        return replace(clip, transform=replace(place, scale_x=wide, scale_y=high))
+
+    return tuple(replace(t, clips=tuple(map(whole, t.clips))) for t in tracks)
+
+
+def _use(called: str, title: Title, values: Mapping[str, str], scale: float) -> TitleUse:
+    own = {setting.name for setting in title.settings if setting.kind in _IN_LAYERS}
+    layers = tuple(
+        SetLayer(setting=setting.name, layer=layer)
+        for setting in title.settings if setting.kind in _IN_LAYERS for layer in setting.layers
+    )  # fmt: skip
+    other = tuple((name, value) for name, value in values.items() if name not in own)
+    return TitleUse(name=called, version=title.version, scale=scale, layers=layers, values=other)
+
+
+def updated(project: Project, identity: str, title: Title) -> Project:
+    """The group that was made of a title made anew of it as it now is: it keeps its place, its time and all
+    that is done to it as a whole, its words and files where the title still has them."""
+    group = clip_of(project, identity)
+    use = getattr(group, "made_of", None)
+    if not isinstance(group, GroupClip) or use is None:
+        raise RovixError(f"'{group.title}' was not made of a title.")
+    said, shown = _said(project, group, use)
+    known = {setting.name for setting in title.settings}
+    values = {name: value for name, value in (*use.values, *said.items()) if name in known}
+    files = {name: file for name, file in shown.items() if name in known}
+    title = as_long_as(title, group.length, project.sequence.frame_rate)
+    done = filled(title, values | {n: n for n in files}, files.__getitem__, project.sequence.size)
+    project, made = title_group(project, use.name, done, group.start, dict(use.values))
+    assert made.made_of is not None
+    again = made.made_of.scale / use.scale
+    scales = {n: by_value(getattr(group.transform, n), again.__mul__) for n in ("scale_x", "scale_y")}
+    place = replace(group.transform, **scales)
+    fresh = replace(group, tracks=made.tracks, made_of=made.made_of, transform=place)
+    return replace_clip(project, identity, lambda _: fresh)
+
+
+def as_long_as(title: Title, frames: int, rate: Rate) -> Title:
+    """The title so many frames of a rate long; as it is where that is too short for what comes one after the
+    other."""
+    try:
+        return filled(title, {LENGTH: f"{float(rate.seconds(frames)):.6f}"})
+    except RovixError:
+        return title
+
+
+def _said(project: Project, group: GroupClip, use: TitleUse) -> tuple[dict[str, str], dict[str, Media]]:
+    """What the layers say and show that the title's settings set."""
+    layers = {clip.id: clip for track in group.tracks for clip in track.clips}
+    media = {item.id: item for item in project.media}
+    said: dict[str, str] = {}
+    shown: dict[str, Media] = {}
+    for held in use.layers:
+        clip = layers.get(held.layer)
+        if clip is not None and has_words(clip):
+            said.setdefault(held.setting, clip.text.content)
+        elif isinstance(clip, StillClip) and clip.media in media:
+            shown.setdefault(held.setting, media[clip.media])
+    return said, shown
 
 
 def _seconds(value: str) -> float:

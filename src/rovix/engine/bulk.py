@@ -130,7 +130,7 @@ def _make(title: Title, row: Row, out: Path, how: Delivery, digest: str, workers
         if row.wrong:
             raise RovixError(row.wrong[0].upper() + row.wrong[1:] + ".")
         values = {column: value for column, value in row.values.items() if column != NAME and value != ""}
-        project = filled(title, values, _file).project
+        project = filled(title, values, _file, how.size).project
         span = Span(0, project.sequence.length)
         if how.codec == PICTURE:
             # One picture shows what rests, between what comes and what goes.

@@ -36,10 +36,13 @@ class TitleShelf(KeptShelf[SavedTitle]):
     def keep(self, name: str, title: Title, base: Path, replacing: bool = False) -> Path:
         """Keep a title with copies of its files, whose paths count from `base`; its own file.
 
-        NameTaken where one of the user's has the name; RovixError where files cannot be copied.
+        One that takes another's place is its next version. NameTaken where one of the user's has the name;
+        RovixError where files cannot be copied.
         """
         media = tuple(_copied(item, base, self.folder / MEDIA) for item in title.media)
-        return self.save(SavedTitle(name, _with(title, media)), replacing)
+        before = [item for item in self.all() if item.own and item.saved.name.lower() == name.strip().lower()]
+        version = max((item.saved.title.version + 1 for item in before), default=1)
+        return self.save(SavedTitle(name, replace(_with(title, media), version=version)), replacing)
 
     def named(self, name: str) -> Shelved[SavedTitle]:
         """The title of that name, or in that file; RovixError, with those there are, where there is none."""

@@ -29,7 +29,24 @@ def _wrong(saved: SavedTitle) -> list[str]:
             f"settings[{number}].layers: there is no layer with the id '{layer}'"
             for layer in setting.layers if layer not in known
         ]  # fmt: skip
+    known_bends = {bend.layer: bend.under for bend in title.bends}
+    for number, bend in enumerate(title.bends):
+        found += [
+            f"bends[{number}]: there is no layer with the id '{layer}'"
+            for layer in (bend.layer, bend.under) if layer and layer not in known
+        ]  # fmt: skip
+        if _is_round(known_bends, bend.layer):
+            found.append(f"bends[{number}].under: '{bend.layer}' would stand under itself")
     return found
+
+
+def _is_round(under: dict[str, str], layer: str) -> bool:
+    """Whether going up from a layer comes round to one that was passed."""
+    passed = set()
+    while layer and layer not in passed:
+        passed.add(layer)
+        layer = under.get(layer, "")
+    return bool(layer)
 
 
 TITLES: Kind[SavedTitle] = Kind(

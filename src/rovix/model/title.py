@@ -23,13 +23,33 @@ class Setting(Node, frozen=True, kw_only=True):
     now: Name = ""
 
 
+class Bend(Node, frozen=True, kw_only=True):
+    """How a layer goes with longer words and with a frame of another shape.
+
+    It keeps its share of the way from the frame's middle to its edges, held by its own top, middle or bottom;
+    or, `under` another layer, its distance from that: when one grows, all that stand under each other make
+    room. Words take at most `room` of the frame's width and at most so many `lines`: where they are longer
+    they are parted, and then their letters are smaller.
+    """
+
+    layer: Annotated[str, msgspec.Meta(min_length=1, max_length=64)]
+    down: Literal["top", "middle", "bottom"] = "middle"
+    under: Annotated[str, msgspec.Meta(max_length=64)] = ""
+    room: Annotated[float, msgspec.Meta(gt=0, le=1)] = 0.84
+    lines: Annotated[int, msgspec.Meta(ge=1, le=100)] = 2
+
+
 class Title(Node, frozen=True, kw_only=True):
-    """A `sequence` with what it draws on, its files beside the title's own; of a `group` such as Names."""
+    """A `sequence` with what it draws on, its files beside the title's own; of a `group` such as Names.
+
+    `version` grows by one each time that it is kept anew."""
 
     group: Name = ""
+    version: Annotated[int, msgspec.Meta(ge=1, le=1_000_000)] = 1
     sequence: Sequence
     media: tuple[Media, ...] = ()
     settings: tuple[Setting, ...] = ()
+    bends: tuple[Bend, ...] = ()
 
     @property
     def project(self) -> Project:

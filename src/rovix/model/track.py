@@ -22,6 +22,7 @@ from rovix.model.shape import Extent, Fits, Form, Radius
 from rovix.model.shutter import Shutter
 from rovix.model.sound import Sound
 from rovix.model.text import Text
+from rovix.model.title_use import TitleUse
 from rovix.model.transform import Transform
 from rovix.model.transition import Transition
 from rovix.time import Span
@@ -173,11 +174,12 @@ class SoundClip(_Clip, frozen=True, kw_only=True, tag="sound", tag_field="kind")
 
 
 class GroupClip(_Layer, frozen=True, kw_only=True, tag="group", tag_field="kind"):
-    """Tracks of its own, treated as one layer, played from frame `offset` of them."""
+    """Tracks of its own, treated as one layer, played from frame `offset` of them; `made_of` a title."""
 
     offset: Whole = 0
     playing: Playing = Playing()
     tracks: tuple[Track, ...] = ()
+    made_of: TitleUse | None = None
 
     @property
     def inner_length(self) -> int:

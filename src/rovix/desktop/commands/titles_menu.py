@@ -33,8 +33,8 @@ def _put(window: Frame) -> None:
         return
 
     def edit(project: Project) -> Project:
-        title = filled(title_for(item, document.base), values)
-        project, made[0] = put_title(project, item.saved.name, title, at)
+        title = filled(title_for(item, document.base), values, like=project.sequence.size)
+        project, made[0] = put_title(project, item.saved.name, title, at, values=values)
         return project
 
     if document.do(f"Put {item.saved.name}", edit):

@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from contextlib import suppress
 from pathlib import Path
 
 from rovix.edit.clips import remove_clip
 from rovix.edit.each import ClipEdit
-from rovix.edit.titles import LENGTH, filled, put_title
+from rovix.edit.titles import as_long_as, filled, put_title
 from rovix.edit.tree import clip_of, unlocked_spot
 from rovix.engine.card_project import Card, title_project
 from rovix.engine.kept_shelf import Shelved
@@ -76,10 +75,11 @@ class TitleDeck:
         return title_project(said, rate)
 
 
-def saying(title: Title, content: str) -> Title:
-    """The title with words in the first place that it has for some; as it is where it has none."""
+def saying(title: Title, content: str, like: tuple[int, int] | None = None) -> Title:
+    """The title with words in the first place that it has for some, in a frame of the shape of `like`."""
     first = next((setting.name for setting in title.settings if setting.kind == "words"), None)
-    return title if first is None or not content.strip() else filled(title, {first: content})
+    said = {} if first is None or not content.strip() else {first: content}
+    return filled(title, said, like=like)
 
 
 def in_place_of(project: Project, identity: str, item: Shelved[SavedTitle], base: Path) -> Project:
@@ -89,8 +89,6 @@ def in_place_of(project: Project, identity: str, item: Shelved[SavedTitle], base
     if not has_words(clip):
         raise RovixError(f"'{clip.title}' has no words that a title could say; select a text layer.")
     number = unlocked_spot(project, identity).track
-    title = saying(title_for(item, base), clip.text.content)
-    seconds = float(project.sequence.frame_rate.seconds(clip.length))
-    with suppress(RovixError):  # too short for what comes one after the other: it keeps its own length
-        title = filled(title, {LENGTH: f"{seconds:.6f}"})
+    title = as_long_as(title_for(item, base), clip.length, project.sequence.frame_rate)
+    title = saying(title, clip.text.content, project.sequence.size)
     return put_title(remove_clip(project, identity), item.saved.name, title, clip.start, number)[0]
