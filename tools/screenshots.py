@@ -16,6 +16,7 @@ os.environ["XDG_DATA_HOME"] = os.environ["XDG_STATE_HOME"]
 
 from PIL import Image
 from PySide6.QtCore import QPoint, Qt
+from PySide6.QtGui import QPainter
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QPushButton, QScrollArea, QSplitter, QWidget
 
@@ -23,6 +24,7 @@ from rovix.demo.scripts import contact_sheet
 from rovix.desktop.app import make_application, make_window
 from rovix.desktop.dialogs.captions_window import CaptionsWindow
 from rovix.desktop.dialogs.export_window import ExportWindow
+from rovix.desktop.filling import fill_from_table
 from rovix.desktop.following import begin_following
 from rovix.desktop.viewer.line_hand import LineHand
 from rovix.desktop.viewer.lined import MaskLine
@@ -71,7 +73,7 @@ def main() -> None:
     _lanes(window)
     _motion_path(window)
     _effects(window)
-    _loops(window)
+    _titles(window)
     _masks(window)
     _matte(window)
     _export(window)
@@ -382,18 +384,28 @@ def _timeline(window: Window) -> None:
     window.shelf.open_role("entrance")
 
 
-def _loops(window: Window) -> None:
-    """The shelf of loops, with one taken on and its beats in the clip."""
+def _titles(window: Window) -> None:
+    """The shelf of titles with words of the demo, and a table whose rows fill one, in front of it."""
     document = window.document
     document.select("title")
-    document.seek(80)
-    _make_room(window, 500, 300)
-    _open(window, "Motion")
-    window.shelf.open_role("loop")
-    QTest.mouseClick(window.shelf.card("Ripple"), Qt.MouseButton.LeftButton)
+    document.seek(62)
+    window.shelf.open_role("title")
     QTest.qWait(PATIENCE)
-    _save(window, "loops")
-    document.undo()
+    with TemporaryDirectory() as folder:
+        table = Path(folder) / "kite-makers.csv"
+        rows = ("Ada Pell,The red delta", "Søren Ås,Box kite no. 4", "J. Morrow,The long tail,late",
+                "Ιris Vell,Paper swallow and its three small children", "Tom Hale,Wind meter")  # fmt: skip
+        table.write_text("\n".join(("Name,Role,length", *rows)), encoding="utf-8")
+        dialog = fill_from_table(window, table, window.shelf.decks["title"].items)
+        dialog.table.selectRow(3)
+        dialog.folder.setText("~/kite-makers")
+        QTest.qWait(2500)
+        both = window.grab()
+        painter = QPainter(both)
+        painter.drawPixmap(20, 120, dialog.grab())
+        painter.end()
+        both.save(str(FOLDER / "titles.png"))
+        dialog.close()
     window.shelf.open_role("entrance")
 
 

@@ -59,7 +59,7 @@ def test_every_head_has_its_fields_and_no_field_two(project):
     assert len(fields) == len(set(fields))
     structs = {field for kind in CLIP_VIEWS for field in kind.__struct_fields__}
     kept = {"id", "name", "start", "length", "extra", "parent", "transition", "media", "offset", "playing", "tracks",
-            "sequence", "fits", "confidence", "seen_in", "grows", "turns"}  # fmt: skip
+            "sequence", "fits", "confidence", "seen_in", "grows", "turns", "made_of"}  # fmt: skip
     assert structs == set(fields) | kept, "what a clip has goes with a head, or is its own"
     for clip in project.sequence.tracks[2].clips:
         assert attributes_of(clip) == ("Shape", "Transform", "Motion", "Effects", "Clip")

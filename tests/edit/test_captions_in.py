@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 from itertools import pairwise
+from pathlib import Path
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from builders import look_of, project_of, title
-from rovix.edit.captions import CaptionOptions, captions_in, captions_of
-from rovix.edit.tree import clip_of
+from rovix.edit.captions import CaptionOptions, captions_in, captions_in_titles, captions_of
+from rovix.edit.titles import made_title
+from rovix.edit.tree import clip_by_id, clip_of
 from rovix.errors import RovixError
 from rovix.exchange import CAPTION_FORMATS
 from rovix.exchange.captions import Cue, CueStyle
@@ -113,3 +116,26 @@ def test_without_words_nothing_is_made():
         place([])
     with pytest.raises(RovixError, match="no words"):
         captions_of(project_of(title("   ")))
+
+
+def test_a_title_says_each_cue_as_long_as_it_is():
+    words = title("As it was", 90, id="said", name="Said")
+    made = made_title(project_of(words, size=(1280, 720)), ("said",), Path("/"))
+    cues = (Cue(1.0, 3.0, "One two three"), Cue(2.0, 4.0, "At the same time"), Cue(4.0, 4.4, "Short"))
+    project = project_of(title("There", 300), size=(1280, 720))
+    done, ids = captions_in_titles(project, cues, "Said", made)
+    assert inconsistencies(done) == []
+    groups = [clip_by_id(done, identity) for identity in ids]
+    rate = project.sequence.frame_rate
+    assert [(g.start, g.length) for g in groups] == [
+        (rate.frames(c.start), rate.frames(c.end) - rate.frames(c.start)) for c in cues
+    ]
+    said = [clip.text.content for g in groups for t in g.tracks for clip in t.clips]
+    assert said == [c.text for c in cues]
+    assert [track.name for track in done.sequence.tracks[-2:]] == ["Captions", "Captions 2"]
+    assert groups[0].made_of.name == "Said"
+    silent = replace(made, settings=())
+    with pytest.raises(RovixError, match="no words to set"):
+        captions_in_titles(project, cues, "Silent", silent)
+    with pytest.raises(RovixError, match="no captions"):
+        captions_in_titles(project, (), "Said", made)

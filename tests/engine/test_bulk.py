@@ -2,23 +2,32 @@
 
 import json
 import os
+import shutil
 import subprocess
 import sys
 import time
 
+import numpy as np
 import pytest
 from click.testing import CliRunner
+from msgspec.structs import replace
 
 from builders import project_of, title
 from made_files import png_bomb
 from rovix.cli import main
-from rovix.edit.titles import made_title
+from rovix.edit.titles import filled, made_title, put_title
+from rovix.engine import row_lanes
 from rovix.engine.bulk import REPORT, make_rows, table_rows
+from rovix.engine.kept_shelf import NameTaken
 from rovix.engine.titles import TitleShelf, title_for
 from rovix.errors import RovixError
+from rovix.media.library import MediaLibrary
 from rovix.media.probe import probe
-from rovix.model import Media, StillClip
+from rovix.model import Fits, Media, PieceSound, Plain, Project, Sequence, ShapeClip, StillClip
 from rovix.model.delivery import Delivery
+from rovix.motion import picture_plan
+from rovix.motion.ready_moves import pop
+from rovix.paint.painter import Painter
 
 NAMES = ["Ada", "Søren", "Ελένη", "Иван", "שרה", "ليلى", "आशा", "สมชาย", "陳大文", "さくら", "민준", "Հայկ"]
 """Names in twelve scripts."""
@@ -187,3 +196,108 @@ def test_killed_in_the_middle_it_goes_on(kept):
     now = {path.name: path.stat().st_mtime_ns for path in (kept / "out").glob("*.png")}
     assert len(now) == 40
     assert all(now[name] == made[name] for name in told)
+
+
+def test_two_hundred_rows_three_of_them_bad_are_told_exactly(tmp_path, name_title):
+    """By the processes that do it, two here, each row after another: none is begun anew for a row."""
+    bad = {17: "never", 90: "0", 163: "-2"}
+    lines = [f"{NAMES[n % 12]} {n},{bad.get(n, '')}" for n in range(200)]
+    rows = table_rows(table(tmp_path, "\n".join(["Name,length", *lines])))
+    far = []
+    made = make_rows(
+        name_title, "Names", rows, tmp_path / "out", ".png", Delivery(codec="picture"),
+        lambda done, total: far.append((done, total)), workers=2,
+    )  # fmt: skip
+    assert [one.row for one in made if one.problem] == [n + 2 for n in sorted(bad)]
+    assert len(list((tmp_path / "out").glob("*.png"))) == 197
+    assert far[0] == (0, 200)
+    assert far[-1] == (200, 200)
+    assert far == sorted(far)
+    report = json.loads((tmp_path / "out" / REPORT).read_text())
+    assert [one["row"] for one in report] == list(range(2, 202))
+
+
+def test_a_process_that_dies_costs_its_row_one_more_try(tmp_path, name_title, monkeypatch):
+    """Rows are made in processes of their own; killed at a row, another tries it, then it is told."""
+    begun = []
+    own = row_lanes.RowLanes._begin
+
+    def begin(lanes):
+        own(lanes)
+        begun.append(lanes._lanes[-1])
+        if len(begun) <= 3:
+            lanes._lanes[-1].process.kill()
+            lanes._lanes[-1].process.join()
+
+    monkeypatch.setattr(row_lanes.RowLanes, "_begin", begin)
+    rows = table_rows(table(tmp_path, "Name\nAda\nBea\n"))
+    made = make_rows(
+        name_title, "Names", rows, tmp_path / "out", ".png", Delivery(codec="picture"), workers=1
+    )
+    assert [bool(one.problem) for one in made] == [True, False]
+    assert "ended unexpectedly, 2 times" in made[0].problem
+
+
+def test_given_up_half_way_no_process_is_left(tmp_path, name_title):
+    class Enough(Exception):
+        pass
+
+    def told(done, total):
+        if done >= 3:
+            raise Enough
+
+    rows = table_rows(table(tmp_path, "\n".join(["Name", *(f"N{n}" for n in range(50))])))
+    with pytest.raises(Enough):
+        make_rows(name_title, "Names", rows, tmp_path / "out", ".png", Delivery(codec="picture"), told, 2)
+    count = len(list((tmp_path / "out").glob("*.png")))
+    time.sleep(0.4)
+    assert len(list((tmp_path / "out").glob("*.png"))) == count < 50
+
+
+def test_a_title_made_here_is_the_same_in_another_folder_on_another_machine(kept, tmp_path, monkeypatch):
+    """Kept, taken out, brought in elsewhere, its first files gone: put into a project the pictures are equal.
+
+    Three layers, a box that fits the words, a sound on them, a logo beside them."""
+    words = title("Ada", 30, id="w", name="Name", text={"size": 60.0}, moves=[sounding()])
+    box = ShapeClip(id="b", length=30, fits=Fits(layer="w"), fill=Plain(colour="#224466"))
+    still = StillClip(id="l", media="m", length=30)
+    media = Media(
+        id="m", path="logo.png", kind="still", width=8, height=8, digest=probe(kept / "logo.png").digest
+    )
+    project = project_of(still, box, words, size=(320, 180), rate="25", media=(media,))
+    here = TitleShelf(tmp_path / "here")
+    here.keep("Whole", made_title(project, ("w", "b", "l"), kept), kept)
+    item = here.all()[-1]
+    out = tmp_path / "stick" / "whole.json"
+    out.parent.mkdir()
+    here.take_out(item.saved, out, item.path.parent)
+    expected = put(item, tmp_path)
+    (kept / "logo.png").unlink()
+    shutil.rmtree(tmp_path / "here")
+    there = TitleShelf(tmp_path / "there")
+    there.bring_in(out)
+    shutil.rmtree(out.parent)
+    found = put(there.all()[-1], tmp_path)
+    assert np.array_equal(found, expected)
+    assert found.any()
+    (move,) = there.all()[-1].saved.title.sequence.tracks[-1].clips[0].moves
+    assert move.piece_sound.sound == "tick"
+    with pytest.raises(NameTaken):
+        there.keep("whole", item.saved.title, tmp_path / "there")
+
+
+def sounding():
+    return replace(pop(), piece_sound=PieceSound(sound="tick"))
+
+
+def put(item, base):
+    """The picture of a title in a project of another shape, saying forty letters."""
+    project = Project(id="p", sequences=(Sequence(id="s", size=(180, 180), rate="25"),))
+    long = "Ada of Larkmoor and of the western hills"
+    wanted = filled(title_for(item, base), {"Name": long}, like=(180, 180))
+    project, _ = put_title(project, "Whole", wanted, 0)
+    library = MediaLibrary(project, base)
+    try:
+        return Painter(library).paint(picture_plan(project, 20)).copy()
+    finally:
+        library.close()

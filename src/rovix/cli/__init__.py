@@ -13,7 +13,7 @@ from rovix import __version__
 from rovix.cli.arguments import RateType, Size, opened_project, progress_bar, sequence_option
 from rovix.cli.exporting import export
 from rovix.cli.following import follow, matte
-from rovix.cli.titles import make, new_from_title, titles
+from rovix.cli.titles import make, new_from_title, title_named, titles
 from rovix.entry import has_display
 from rovix.errors import RovixError
 from rovix.model import Move, Project, Sequence, TextClip
@@ -100,6 +100,7 @@ def moves(as_json: bool, role: str | None) -> None:
 @click.argument("captions", type=click.Path(path_type=Path))
 @click.argument("out", type=click.Path(path_type=Path))
 @click.option("--like", help="Name or id of a text layer whose style and moves the captions take.")
+@click.option("--title", help="The name of a title that says each of them, instead.")
 @click.option(
     "--letters", type=click.IntRange(1, 200), default=38, show_default=True, help="In a line at most."
 )
@@ -107,11 +108,11 @@ def moves(as_json: bool, role: str | None) -> None:
 @click.option("--encoding", help="What the captions are written in, where it is guessed wrong.")
 @sequence_option
 def captions_in_command(
-    project: str, captions: Path, out: Path, like: str | None, letters: int, lines: int,
+    project: str, captions: Path, out: Path, like: str | None, title: str | None, letters: int, lines: int,
     encoding: str | None, sequence: str | None,
 ) -> None:  # fmt: skip
     """Put the captions of a file (SRT, WebVTT) into PROJECT as text layers, and write it as OUT."""
-    from rovix.edit.captions import CaptionOptions, captions_in
+    from rovix.edit.captions import CaptionOptions, captions_in, captions_in_titles
     from rovix.edit.levels import Level, unfocused
     from rovix.edit.media_paths import with_base
     from rovix.exchange import CAPTION_FORMATS
@@ -120,17 +121,27 @@ def captions_in_command(
 
     if out.suffix != SUFFIX:
         raise click.UsageError(f"{out.name} should end in {SUFFIX}.")
+    if like is not None and title is not None:
+        raise click.UsageError("Captions are like a layer or said by a title, not both.")
     with opened_project(project, sequence) as opened:
         opened.use_fonts()
         read = read_captions(captions, CAPTION_FORMATS, encoding)
-        layer = None if like is None else _text_layer(opened.tree, like)
-        made, ids = captions_in(opened.tree, read.cues, layer, CaptionOptions(letters, lines))
+        layer, options = (
+            None if like is None else _text_layer(opened.tree, like),
+            CaptionOptions(letters, lines),
+        )
+        if title is None:
+            made, ids = captions_in(opened.tree, read.cues, layer, options)
+        else:
+            name, wanted = title_named(title, opened.base)
+            made, ids = captions_in_titles(opened.tree, read.cues, name, wanted, options)
         with opened_project(project) as all_of_it:
             whole = unfocused(all_of_it.tree, Level(opened.tree.sequence.id), made)
         write_project(out, with_base(whole, opened.base, out.parent))
     for told in read.told:
         click.echo(told, err=True)
-    click.echo(f"{len(ids)} text layers from {len(read.cues)} captions, read as {read.encoding}.")
+    layers = "text layers" if title is None else "titles"
+    click.echo(f"{len(ids)} {layers} from {len(read.cues)} captions, read as {read.encoding}.")
 
 
 @main.command("captions-out")

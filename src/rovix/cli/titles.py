@@ -4,13 +4,16 @@ from __future__ import annotations
 
 import json
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import click
 import msgspec
 
 from rovix.cli.arguments import Size, progress_bar
 from rovix.errors import RovixError
+
+if TYPE_CHECKING:
+    from rovix.model.title import Title
 
 
 @click.command()
@@ -85,20 +88,27 @@ def make(
         raise RovixError(f"{len(bad)} of {len(made)} rows could not be made.")
 
 
+def title_named(name: str, base: Path) -> tuple[str, Title]:
+    """A title by its name or file, its media by paths from a folder, and what it is called."""
+    from rovix.engine.titles import TitleShelf, title_for
+
+    item = TitleShelf().named(name)
+    return item.saved.name, title_for(item, base)
+
+
 def new_from_title(out: Path, title: str, given: tuple[str, ...]) -> None:
     """Write a project of a title alone, filled with `name=value`."""
     from rovix.edit.titles import filled
-    from rovix.engine.titles import TitleShelf, title_for
     from rovix.formats import write_project
     from rovix.media.probe import probe
 
     base = out.resolve().parent
-    item = TitleShelf().named(title)
+    _, wanted = title_named(title, base)
     pairs = [text.partition("=") for text in given]
     wrong = next((text for text, (_, mark, _) in zip(given, pairs, strict=True) if not mark), None)
     if wrong is not None:
         raise click.UsageError(f"'{wrong}' sets nothing; write it as name=value.")
     values = {name.strip(): value for name, _, value in pairs}
-    made = filled(title_for(item, base), values, lambda path: probe(Path(path).resolve(), base))
+    made = filled(wanted, values, lambda path: probe(Path(path).resolve(), base))
     project = msgspec.structs.replace(made.project, name=out.stem)
     write_project(out, project)

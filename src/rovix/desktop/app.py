@@ -13,6 +13,7 @@ from PySide6.QtWidgets import QApplication
 
 from rovix.demo import DATA, DEMO_PROJECT
 from rovix.desktop.document import Document
+from rovix.desktop.idle_garbage import IdleGarbage
 from rovix.desktop.loaded_later import LoadedLater
 from rovix.desktop.on_screen import keep_on_screen
 from rovix.desktop.sound import SoundClock
@@ -58,10 +59,19 @@ def load_the_rest(window: Window) -> None:
             window.projector.picture_shown.disconnect(begin)
             gc.freeze()
             gc.enable()
+            _collect_when_idle(window)
             later.start()
             window.exports.begin()
 
     window.projector.picture_shown.connect(begin)
+
+
+def _collect_when_idle(window: Window) -> None:
+    application = QApplication.instance()
+    idle = IdleGarbage(window, lambda: window.document.playing)
+    assert application is not None
+    application.installEventFilter(idle)
+    idle.begin()
 
 
 def run(path: Path | None = None) -> int:

@@ -18,6 +18,7 @@ _SOON = 1.5  # seconds after which it can be said how long it takes
 
 class LongWork(QObject):
     """One job of a session; `done` gets its result, `shown` what there is of it so far, where it is wanted.
+    What is `counted` goes to its message.
 
     What was begun for a document does nothing to another: the session cancels it.
     """
@@ -31,8 +32,10 @@ class LongWork(QObject):
         work: tuple[Any, ...],
         done: Callable[[Any], None],
         shown: Callable[[list[Any]], None] | None = None,
+        counted: str = "frames",
     ) -> None:
         super().__init__(window)
+        self._counted = counted
         self._window, self.title = window, title
         self._work, self._done, self._shown = work, done, shown
         self._job: LongJob | None = None
@@ -78,7 +81,7 @@ class LongWork(QObject):
             spent = time.monotonic() - self._began
             left = spent / max(1, job.done) * (job.total - job.done)
             said = f", {_lasting(left)} left" if spent > _SOON else ""
-            self._message.say(f"{job.done} of {job.total} frames{said}. Editing goes on meanwhile.")
+            self._message.say(f"{job.done} of {job.total} {self._counted}{said}. Editing goes on meanwhile.")
 
     def _end(self) -> None:
         self._timer.stop()

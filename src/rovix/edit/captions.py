@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from itertools import pairwise
 from typing import Any
 
 from rovix.edit.fresh import fresh_ids
 from rovix.edit.own_style import styled
+from rovix.edit.titles import as_long_as, filled, title_group
 from rovix.edit.tree import in_order, replace, with_sequence
 from rovix.errors import RovixError
 from rovix.exchange.captions import Cue, CueStyle
 from rovix.model import (
+    Clip,
     Fill,
     Look,
     Move,
@@ -26,6 +29,7 @@ from rovix.model import (
     Transform,
     new_id,
 )
+from rovix.model.title import Title
 from rovix.text import lay_out
 from rovix.text.caption_lines import CaptionPart, caption_parts
 from rovix.text.pieces import pieces_of
@@ -63,10 +67,42 @@ def captions_in(
     made = [clip for cue in cues for clip in _clips(cue, base, sequence, options)]
     if not made:
         raise RovixError("There are no captions with words to put in.")
-    tracks = _dealt(made)
+    return _on_tracks(project, made), [clip.id for clip in made]
+
+
+def captions_in_titles(
+    project: Project, cues: tuple[Cue, ...], name: str, title: Title, options: CaptionOptions | None = None
+) -> tuple[Project, list[str]]:
+    """Each cue as a title of a name that says it in the first place that it has for words, as long as the
+    cue; gives the new groups' ids too. Where they stand is as of :func:`captions_in`.
+
+    RovixError where there is nothing to put in, or the title says nothing that can be set.
+    """
+    options = options or CaptionOptions()
+    first = next((setting.name for setting in title.settings if setting.kind == "words"), None)
+    if first is None:
+        raise RovixError(f"The title '{name}' has no words to set.")
+    made: list[Clip] = []
+    rate, size = project.sequence.frame_rate, project.sequence.size
+    for cue in cues:
+        for part, (begin, end) in timed_parts(cue, options):
+            start = rate.frames(begin)
+            length = max(1, rate.frames(end) - start)
+            values = {first: part.words(cue.text)}
+            done = filled(as_long_as(title, length, rate), values, like=size)
+            project, group = title_group(project, name, done, start, values)
+            made.append(replace(group, length=length))
+    if not made:
+        raise RovixError("There are no captions with words to put in.")
+    return _on_tracks(project, made), [clip.id for clip in made]
+
+
+def _on_tracks(project: Project, made: Iterable[Clip]) -> Project:
+    """Clips on tracks of their own above all pictures."""
+    sequence = project.sequence
     above = max((n for n, track in enumerate(sequence.tracks) if track.kind == "picture"), default=-1) + 1
-    every = (*sequence.tracks[:above], *tracks, *sequence.tracks[above:])
-    return with_sequence(project, replace(sequence, tracks=every)), [clip.id for clip in made]
+    every = (*sequence.tracks[:above], *_dealt(made), *sequence.tracks[above:])
+    return with_sequence(project, replace(sequence, tracks=every))
 
 
 def caption_style(size: tuple[int, int]) -> TextClip:
@@ -161,9 +197,9 @@ def _filled(known: dict[int, float], count: int) -> tuple[float, ...]:
     return tuple(round(max(found[: n + 1]), 6) for n in range(min(count, len(found))))
 
 
-def _dealt(clips: list[TextClip]) -> list[Track]:
+def _dealt(clips: Iterable[Clip]) -> list[Track]:
     """Tracks without overlaps, the first holding as much as it can."""
-    lanes: list[list[TextClip]] = []
+    lanes: list[list[Clip]] = []
     for clip in sorted(clips, key=lambda clip: clip.start):
         free = next((lane for lane in lanes if lane[-1].span.end <= clip.start), None)
         if free is None:

@@ -97,6 +97,13 @@ def filled(
 
     `file_of` gives the facts of a file by its path. RovixError for a name that it does not have, a length
     or a colour that is none, a file where none can be set."""
+    return bent(title, with_values(title, values, file_of), like)
+
+
+def with_values(
+    title: Title, values: Mapping[str, str], file_of: Callable[[str], Media] | None = None
+) -> Title:
+    """The title with what is given set and nothing bent; errors as of :func:`filled`."""
     project = title.project
     known = {setting.name: setting for setting in title.settings}
     for name, value in values.items():
@@ -107,8 +114,7 @@ def filled(
         else:
             names = ", ".join(f"'{setting.name}'" for setting in title.settings)
             raise RovixError(f"The title has nothing called '{name}' to set. It has {names or 'nothing'}.")
-    done = replace(title, sequence=project.sequence, media=project.media)
-    return bent(title, done, like)
+    return replace(title, sequence=project.sequence, media=project.media)
 
 
 def put_title(

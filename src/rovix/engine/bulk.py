@@ -8,49 +8,22 @@ import io
 import json
 import unicodedata
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 from pathlib import Path
 
 import msgspec
 
-from rovix.edit.titles import filled
-from rovix.engine.export import export
-from rovix.engine.export_job import ExportJob
+from rovix.engine.lanes import default_workers
+from rovix.engine.row_lanes import NAME, Made, Row, RowLanes, Task, make_row
 from rovix.errors import RovixError
 from rovix.formats.whole_file import write_whole
-from rovix.media.probe import probe
-from rovix.model import Media
 from rovix.model.delivery import Delivery
 from rovix.model.title import Title
-from rovix.time import Span
 
-NAME = "file"
-"""The column that names the file of a row, without its suffix."""
 REPORT = "report.json"
-PICTURE = "picture"
-"""The codec of which one frame is a file."""
+replace = msgspec.structs.replace
 _MOST = 100_000
 _STEM = 60
 _SEPARATORS = (",", ";", "\t", "|")
-
-
-@dataclass(frozen=True, slots=True)
-class Row:
-    """A row of a table, by its number (the head is row 1), with what it sets; `wrong` where it cannot be
-    used."""
-
-    number: int
-    values: dict[str, str]
-    wrong: str = ""
-
-
-class Made(msgspec.Struct, frozen=True):
-    """What became of a row: its file and the digest of all that it was made of, or what was wrong."""
-
-    row: int
-    file: str
-    digest: str
-    problem: str = ""
 
 
 def table_rows(path: Path) -> list[Row]:
@@ -108,41 +81,54 @@ def make_rows(
         raise RovixError(f"{folder} could not be made: {wrong.strerror}.") from wrong
     before = {made.file: made for made in _report(folder)}
     names = _Names()
-    made: list[Made] = []
-    for number, row in enumerate(rows):
-        if progress is not None:
-            progress(number, len(rows))
+    made: dict[int, Made] = {}
+    todo: list[Task] = []
+    for row in rows:
         file = names.of(row, name) + suffix
         digest = _digest(title, row, suffix, how)
         known = before.get(file)
         if known is not None and known.digest == digest and not known.problem and (folder / file).exists():
-            made.append(known)
+            made[row.number] = replace(known, row=row.number)
         else:
-            made.append(_make(title, row, folder / file, how, digest, workers))
-        _write_report(folder, made)
-    if progress is not None:
-        progress(len(rows), len(rows))
-    return made
+            todo.append(Task(row, folder / file, digest))
+    tell = progress or (lambda done, total: None)
+    tell(len(made), len(rows))
+    for one in _made(title, todo, how, workers or default_workers(), lambda: tell(len(made), len(rows))):
+        if one is not None:
+            made[one.row] = one
+            _write_report(folder, _in_order(made))
+        tell(len(made), len(rows))
+    _write_report(folder, _in_order(made))
+    return _in_order(made)
 
 
-def _make(title: Title, row: Row, out: Path, how: Delivery, digest: str, workers: int | None) -> Made:
-    try:
-        if row.wrong:
-            raise RovixError(row.wrong[0].upper() + row.wrong[1:] + ".")
-        values = {column: value for column, value in row.values.items() if column != NAME and value != ""}
-        project = filled(title, values, _file, how.size).project
-        span = Span(0, project.sequence.length)
-        if how.codec == PICTURE:
-            # One picture shows what rests, between what comes and what goes.
-            span = Span(span.length // 2, span.length // 2 + 1)
-        export(ExportJob(project, Path("/"), out, span, how), workers)
-    except RovixError as wrong:
-        return Made(row.number, out.name, digest, str(wrong))
-    return Made(row.number, out.name, digest)
+def make_rows_job(
+    title: Title, name: str, rows: list[Row], folder: Path, suffix: str, how: Delivery,
+    progress: Callable[[int, int], None], _: object,
+) -> list[Made]:  # fmt: skip
+    """:func:`make_rows` as work beside editing."""
+    return make_rows(title, name, rows, folder, suffix, how, progress)
 
 
-def _file(path: str) -> Media:
-    return probe(Path(path).resolve(), Path("/"))
+def best_title(titles: list[Title], rows: list[Row]) -> int:
+    """The number of the title that has the most of a table's columns to set; the first of several."""
+    columns = set(rows[0].values) if rows else set()
+    fitting = [len(columns & {setting.name for setting in title.settings}) for title in titles]
+    return max(range(len(titles)), key=lambda n: (fitting[n], -n), default=0)
+
+
+def _made(
+    title: Title, todo: list[Task], how: Delivery, workers: int, tick: Callable[[], None]
+) -> Iterator[Made | None]:
+    """A single row has all workers to itself; of several each worker makes one after another."""
+    if len(todo) == 1:
+        yield make_row(title, todo[0], how, None, workers, tick)
+    elif todo:
+        yield from RowLanes(title, how, workers).made(todo)
+
+
+def _in_order(made: dict[int, Made]) -> list[Made]:
+    return [made[row] for row in sorted(made)]
 
 
 class _Names:

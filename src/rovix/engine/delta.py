@@ -6,6 +6,7 @@ from dataclasses import dataclass, field
 
 import msgspec
 
+from rovix.engine.patch import Fields, patch, patched
 from rovix.model import Clip, Project, Sequence
 
 replace = msgspec.structs.replace
@@ -21,11 +22,12 @@ class Known:
 
 @dataclass(frozen=True, slots=True)
 class SequenceDelta:
-    """A sequence without its clips, the ids of the clips of each track, and the clips that are new."""
+    """A sequence without its clips, the ids of the clips of each track, and those that are new or others: by
+    id the clip, or what has changed of it."""
 
     skeleton: Sequence
     order: tuple[tuple[str, ...], ...]
-    changed: tuple[Clip, ...]
+    changed: dict[str, Clip | Fields]
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,7 +55,7 @@ def _part(sequence: Sequence, known: Known) -> str | SequenceDelta:
         return sequence.id
     had = known.clips.get(sequence.id, {})
     clips = [clip for track in sequence.tracks for clip in track.clips]
-    changed = tuple(clip for clip in clips if had.get(clip.id) is not clip)
+    changed = {clip.id: patch(had.get(clip.id), clip) for clip in clips if had.get(clip.id) is not clip}
     known.sequences[sequence.id] = sequence
     known.clips[sequence.id] = {clip.id: clip for clip in clips}
     bare = replace(sequence, tracks=tuple(replace(track, clips=()) for track in sequence.tracks))
@@ -74,7 +76,8 @@ def apply_delta(delta: Delta, known: Known) -> Project:
 def _applied(part: SequenceDelta, known: Known) -> Sequence:
     identity = part.skeleton.id
     had = known.clips.get(identity, {})
-    had.update({clip.id: _with_kept_parts(clip, had.get(clip.id)) for clip in part.changed})
+    for clip, change in part.changed.items():
+        had[clip] = _with_kept_parts(patched(had.get(clip), change), had.get(clip))
     tracks = tuple(
         replace(track, clips=tuple(had[clip] for clip in ids))
         for track, ids in zip(part.skeleton.tracks, part.order, strict=True)

@@ -67,6 +67,14 @@ class KeptShelf(Generic[S]):
         self.kind.write(path, _named(saved, name))
         return path
 
+    def bring_in(self, path: Path, replacing: bool = False) -> Path:
+        """Keep what a file holds. NameTaken as of saving; RovixError for one that holds none of the kind."""
+        return self.save(self.kind.read(path), replacing)
+
+    def take_out(self, saved: S, path: Path, _from: Path | None = None) -> None:
+        """Write one to a file elsewhere."""
+        self.kind.write(path, saved)
+
     def rename(self, item: Shelved[S], name: str) -> None:
         """Give one of the user's another name; NameTaken when another has it."""
         other = self._taken(name.strip())

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import os
 from collections import deque
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
 from multiprocessing.connection import Connection, wait
 from multiprocessing.process import BaseProcess
@@ -124,11 +124,16 @@ class Lanes:
     def _end(self) -> None:
         for lane in self._lanes:
             lane.connection.close()  # which ends it at its next picture
-        for lane in self._lanes:
-            lane.process.join(_PATIENCE)
-            if lane.process.is_alive():
-                lane.process.kill()
-                lane.process.join()
+        join_all(lane.process for lane in self._lanes)
+
+
+def join_all(processes: Iterable[BaseProcess]) -> None:
+    """Wait until processes that were told to end have ended; what does not is killed."""
+    for process in processes:
+        process.join(_PATIENCE)
+        if process.is_alive():
+            process.kill()
+            process.join()
 
 
 def _work(connection: Connection, job: ExportJob, drawers: int) -> None:

@@ -41,8 +41,19 @@ class TitleShelf(KeptShelf[SavedTitle]):
         """
         media = tuple(_copied(item, base, self.folder / MEDIA) for item in title.media)
         before = [item for item in self.all() if item.own and item.saved.name.lower() == name.strip().lower()]
-        version = max((item.saved.title.version + 1 for item in before), default=1)
+        version = max((item.saved.title.version + 1 for item in before), default=title.version)
         return self.save(SavedTitle(name, replace(_with(title, media), version=version)), replacing)
+
+    def bring_in(self, path: Path, replacing: bool = False) -> Path:
+        """Keep the title in a file, with copies of the files that lie beside that."""
+        saved = self.kind.read(path)
+        return self.keep(saved.name, saved.title, path.resolve().parent, replacing)
+
+    def take_out(self, saved: SavedTitle, path: Path, _from: Path | None = None) -> None:
+        """Write a title to a file elsewhere, its own files beside it; they lie beside `_from` now."""
+        base = (_from or self.folder).resolve()
+        media = tuple(_copied(item, base, path.resolve().parent / MEDIA) for item in saved.title.media)
+        self.kind.write(path, SavedTitle(saved.name, _with(saved.title, media)))
 
     def named(self, name: str) -> Shelved[SavedTitle]:
         """The title of that name, or in that file; RovixError, with those there are, where there is none."""

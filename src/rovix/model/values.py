@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from math import isfinite
 from operator import is_
 from typing import Any, TypeVar
 
@@ -110,6 +111,11 @@ def _mended(value: Any, before: Any) -> Any:
 
 
 def _mended_items(items: tuple[Any, ...], before: tuple[Any, ...]) -> tuple[Any, ...]:
+    if items and type(items[0]) is float and set(map(type, items)) == {float}:
+        # Points of lines, by the thousand.
+        if not all(map(isfinite, items)):
+            raise Unkeepable("a number has no end.")
+        return items
     if len(items) == len(before):
         made = tuple([a if a is b else _mended(a, b) for a, b in zip(items, before, strict=True)])
     else:

@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import TYPE_CHECKING
+
+from PySide6.QtWidgets import QFileDialog
 
 from rovix.desktop.commands.command import Command, layer
 from rovix.desktop.dialogs.title_asked import TitleAsked
 from rovix.desktop.shelf.title_deck import TitleDeck
-from rovix.edit.titles import filled, made_title, put_title
-from rovix.engine.kept_shelf import NameTaken
+from rovix.edit.titles import filled, put_title, updated
+from rovix.edit.tree import clip_by_id
 from rovix.engine.titles import title_for
-from rovix.model import Project
+from rovix.model import GroupClip, Project
 
 if TYPE_CHECKING:
     from rovix.desktop.frame import Frame
@@ -41,25 +44,77 @@ def _put(window: Frame) -> None:
         document.select(made[0])
 
 
+def put_named(window: Frame, name: str, start: int, track: int | None) -> None:
+    """Put the title of a name into the sequence as it is, from a frame on, on a track or above all."""
+    document, item = window.document, _deck(window).shelf.named(name)
+    made: list[str] = []
+
+    def edit(project: Project) -> Project:
+        title = filled(title_for(item, document.base), {}, like=project.sequence.size)
+        project, identity = put_title(project, item.saved.name, title, start, track)
+        made.append(identity)
+        return project
+
+    if document.do(f"Put {item.saved.name}", edit):
+        document.select(made[-1])
+
+
+def _fill(window: Frame) -> None:
+    """Ask for a table, and for the title that its rows fill."""
+    from rovix.desktop.filling import fill_from_table  # what exports is not loaded before it is needed
+
+    asked, _ = QFileDialog.getOpenFileName(
+        window, "A table whose rows fill a title", "", "Tables (*.csv *.tsv *.txt);;All files (*)"
+    )
+    if asked:
+        fill_from_table(window, Path(asked), _deck(window).items)
+
+
 def _keep(window: Frame) -> None:
     """Ask for a name, and keep the selected layers as a title."""
-    document, deck = window.document, _deck(window)
-    name = window.shelf.keeping.ask_name("Keep as a title", document.clip.title if document.clip else "")
-    if not name:
-        return
-    title = made_title(document.project, document.selection, document.base)
-    try:
-        deck.shelf.keep(name, title, document.base)
-    except NameTaken as taken:
-        choices = {"Replace": "yes", "Cancel": "no"}
-        if window.ask("Replace the title?", f"{taken} Replace it by this one?", choices) != "yes":
-            return
-        deck.shelf.keep(name, title, document.base, replacing=True)
-    window.say(f"'{name}' is kept as a title.")
-    window.shelf.open_role("title")
+    window.shelf.keeping.keep_title(_deck(window))
+
+
+def _made_of_titles(window: Frame) -> list[str]:
+    """The groups that were made of titles: those selected, or all where none is."""
+    project, chosen = window.document.project, set(window.document.selection)
+    groups = [
+        clip.id for track in project.sequence.tracks if not track.locked for clip in track.clips
+        if isinstance(clip, GroupClip) and clip.made_of is not None
+    ]  # fmt: skip
+    return [one for one in groups if one in chosen] or groups
+
+
+def _update(window: Frame) -> None:
+    """Make groups anew of the titles that they were made of, where these have a later version."""
+    document, known = window.document, {item.saved.name: item for item in _deck(window).shelf.all()}
+    late, gone = [], set()
+    for identity in _made_of_titles(window):
+        use = getattr(clip_by_id(document.project, identity), "made_of", None)
+        assert use is not None
+        if use.name not in known:
+            gone.add(use.name)
+        elif known[use.name].saved.title.version > use.version:
+            late.append((identity, known[use.name]))
+
+    def edit(project: Project) -> Project:
+        for identity, item in late:
+            project = updated(project, identity, title_for(item, document.base))
+        return project
+
+    if late:
+        document.do("Bring titles up to date", edit)
+    names = f" Not in the shelf any more: {', '.join(sorted(gone))}." if gone else ""
+    window.say(f"{len(late)} brought up to date, the words kept.{names}" if late else f"Up to date.{names}")
+
+
+def _has_titles(window: Frame) -> bool:
+    return bool(_made_of_titles(window))
 
 
 TITLES = (
-    Command("put-title", "Title at the playhead…", "Insert", "", _put),
+    Command("put-title", "Title at the playhead…", "Insert", "", _put, under="Title"),
+    Command("fill-titles", "Fill a title from a table…", "Insert", "", _fill, under="Title"),
     Command("keep-title", "Keep as a title…", "Clip", "", _keep, layer),
+    Command("update-titles", "Bring titles up to date", "Insert", "", _update, _has_titles, under="Title"),
 )

@@ -7,9 +7,10 @@ from multiprocessing.connection import Connection
 from pathlib import Path
 
 import numpy as np
-from PySide6.QtCore import QEvent, QObject, QPoint, QRectF, QSize, Qt, QTimer, Signal
+from PySide6.QtCore import QEvent, QMimeData, QObject, QPoint, QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import (
     QContextMenuEvent,
+    QDrag,
     QEnterEvent,
     QImage,
     QKeyEvent,
@@ -18,8 +19,9 @@ from PySide6.QtGui import (
     QPainterPath,
     QPaintEvent,
     QPen,
+    QPixmap,
 )
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QApplication, QWidget
 
 from rovix.desktop.pipes import Pipes
 from rovix.desktop.theme import colour, font
@@ -136,6 +138,9 @@ class MoveCard(QWidget):
         self._image: QImage | None = None
         self._chosen = self._star = False
         self._removable = removable
+        self.carries: QMimeData | None = None
+        """What a drag of the card takes along."""
+        self._pressed: QPointF | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setAccessibleName(f"{role}: {name}")
@@ -226,7 +231,32 @@ class MoveCard(QWidget):
         self.left.emit()
         self.update()
 
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self._pressed = event.position() if event.button() == Qt.MouseButton.LeftButton else None
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self.carries is None or self._pressed is None:
+            return
+        if (event.position() - self._pressed).manhattanLength() >= QApplication.startDragDistance():
+            self._pressed = None
+            self.left.emit()
+            self.begin_drag()
+
+    def begin_drag(self) -> None:
+        """Let a hand carry it elsewhere, until it lets go."""
+        assert self.carries is not None
+        taken = QMimeData()
+        for kind in self.carries.formats():
+            taken.setData(kind, self.carries.data(kind))
+        drag = QDrag(self)
+        drag.setMimeData(taken)
+        if self._image is not None:
+            drag.setPixmap(QPixmap.fromImage(self._image.scaledToWidth(self.width())))
+        drag.exec(Qt.DropAction.CopyAction)
+
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if self.carries is not None and self._pressed is None:
+            return  # it was dragged
         if event.button() == Qt.MouseButton.LeftButton and self.rect().contains(event.position().toPoint()):
             if self.star_box().contains(event.position()):
                 self.starred.emit()

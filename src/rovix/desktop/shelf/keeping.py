@@ -21,6 +21,7 @@ from PySide6.QtWidgets import (
 from rovix.desktop.dialogs.name_asked import asked_name
 from rovix.desktop.document import Document
 from rovix.desktop.shelf.decks import Deck, EffectDeck, LookDeck, MoveDeck
+from rovix.desktop.shelf.title_deck import TitleDeck
 from rovix.engine.kept_shelf import NameTaken
 from rovix.errors import RovixError
 from rovix.formats.move_file import SavedMove
@@ -35,7 +36,7 @@ class Keeping(QWidget):
     def __init__(self, document: Document, changed: Callable[[str], None]) -> None:
         super().__init__()
         self._document, self._changed = document, changed
-        self._deck: LookDeck | MoveDeck | EffectDeck | None = None
+        self._deck: LookDeck | MoveDeck | EffectDeck | TitleDeck | None = None
         self.ask_name: Callable[[str, str], str | None] = self._asked_name
         self.ask: Callable[[str, str, dict[str, str]], str] = lambda *_: "keep"
         """Asks the user; the window gives its own way to."""
@@ -57,7 +58,7 @@ class Keeping(QWidget):
 
     def open(self, deck: Deck) -> None:
         """Read a deck's own things again, and say which files were passed over."""
-        self._deck = deck if isinstance(deck, LookDeck | MoveDeck | EffectDeck) else None
+        self._deck = deck if isinstance(deck, LookDeck | MoveDeck | EffectDeck | TitleDeck) else None
         for part in (self._keep, self._import):
             part.setVisible(self._deck is not None)
         deck.read()
@@ -67,17 +68,24 @@ class Keeping(QWidget):
         noun = self._deck.said
         self._keep.setAccessibleName(f"Keep this {noun}")
         self._keep.setToolTip(
-            f"Put the selected layer's {noun} into the shelf under a name, as an open JSON file."
+            "Put the selected layers into the shelf as a title, an open JSON file with its media beside it."
+            if isinstance(deck, TitleDeck)
+            else f"Put the selected layer's {noun} into the shelf under a name, as an open JSON file."
         )
         self._import.setToolTip(f"Bring the {noun} in a file into the shelf.")
         self._note.setText("\n".join(self._deck.shelf.problems) or self._deck.note)
         self._note.setVisible(bool(self._note.text()))
 
     def refresh(self) -> None:
-        self._keep.setEnabled(self._saved("") is not None)
+        deck = self._deck
+        able = deck.keeps() if isinstance(deck, TitleDeck) else self._saved("") is not None
+        self._keep.setEnabled(able)
 
     def keep(self) -> None:
         """Ask for a name and keep what the selected layer has."""
+        if isinstance(self._deck, TitleDeck):
+            self.keep_title(self._deck)
+            return
         deck, found = self._deck, self._saved("")
         if deck is None or found is None:
             self._document.problem.emit(
@@ -87,6 +95,18 @@ class Keeping(QWidget):
         name = self.ask_name(f"Keep this {deck.said}", found.name)
         if name:
             self._write(lambda over: deck.shelf.save(self._saved(name), over), True)
+
+    def keep_title(self, deck: TitleDeck) -> None:
+        """Ask for a name and keep the selected layers as a title."""
+        try:
+            title = deck.made()
+        except RovixError as wrong:
+            self._document.problem.emit(str(wrong))
+            return
+        name = self.ask_name("Keep as a title", self._document.clip.title if self._document.clip else "")
+        if name:
+            self._deck = deck
+            self._write(lambda over: deck.shelf.keep(name, title, self._document.base, over), True, "title")
 
     def import_media(self) -> None:
         """Put what a file holds into the shelf; where its name is taken, ask."""
@@ -101,7 +121,7 @@ class Keeping(QWidget):
             return
         # A move of another role belongs to the cards of that one.
         role = saved.move.role if isinstance(saved, SavedMove) else ""
-        self._write(lambda over: deck.shelf.save(saved, over), True, role)
+        self._write(lambda over: deck.shelf.bring_in(path, over), True, role)
 
     def ask_about(self, number: int, at: QPoint) -> None:
         """The menu of a card: what can be done with what it stands for."""
@@ -152,7 +172,8 @@ class Keeping(QWidget):
         path = self.ask_file(f"Export the {deck.said}", f"{saved.name}.json", True)
         if path is not None:
             try:
-                deck.shelf.kind.write(path, saved)
+                item = deck.item(number)
+                deck.shelf.take_out(saved, path, None if item is None else item.path.parent)
             except RovixError as wrong:
                 self._document.problem.emit(str(wrong))
 

@@ -33,7 +33,7 @@ from rovix.desktop.shelf.decks import OWN, Deck, EffectDeck, LookDeck, MoveDeck
 from rovix.desktop.shelf.keeping import Keeping
 from rovix.desktop.shelf.media_list import MediaList
 from rovix.desktop.shelf.remembered import Remembered
-from rovix.desktop.shelf.title_deck import TitleDeck
+from rovix.desktop.shelf.title_deck import TitleDeck, title_carried
 from rovix.desktop.thumbnails import Thumbnails
 from rovix.edit import clip_by_id, move_of
 from rovix.engine.kept_shelf import EffectShelf, LookShelf, MoveShelf
@@ -78,7 +78,7 @@ class Shelf(QFrame):
             "crossing": CrossingDeck(),
             "look": self.looks,
             "effects": EffectDeck(EffectShelf(user_data_path("rovix") / "effects")),
-            "title": TitleDeck(TitleShelf(user_data_path("rovix") / "titles"), lambda: document.base),
+            "title": TitleDeck(TitleShelf(), document),
         }
         self._role = "entrance"
         self._cards: list[MoveCard] = []
@@ -234,6 +234,8 @@ class Shelf(QFrame):
         ]
         self._deal_heads(families)
         for number, card in enumerate(self._cards):
+            if isinstance(self.deck, TitleDeck):
+                card.carries = title_carried(self.deck.names()[number])
             card.entered.connect(lambda n=number: self.try_on(n))
             card.left.connect(self.stop_trying)
             card.removed.connect(self.remove_card)

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from pathlib import Path
 
+from PySide6.QtCore import QByteArray, QMimeData
+
+from rovix.desktop.document import Document
+from rovix.desktop.timeline.canvas import TITLE_KIND
 from rovix.edit.clips import remove_clip
 from rovix.edit.each import ClipEdit
-from rovix.edit.titles import as_long_as, filled, put_title
+from rovix.edit.titles import as_long_as, filled, made_title, put_title
 from rovix.edit.tree import clip_of, unlocked_spot
 from rovix.engine.card_project import Card, title_project
 from rovix.engine.kept_shelf import Shelved
@@ -15,7 +18,7 @@ from rovix.engine.titles import TitleShelf, title_for
 from rovix.errors import RovixError
 from rovix.formats.title_file import SavedTitle
 from rovix.model import Clip, Project, TextClip
-from rovix.model.clip_kinds import has_words
+from rovix.model.clip_kinds import has_words, is_layer
 from rovix.model.title import Title
 from rovix.time import Rate
 
@@ -26,11 +29,44 @@ class TitleDeck:
     """The ready titles and the user's own."""
 
     title = "Title"
-    hint = "Select words to put a title in their place. Insert > Title at the playhead puts one there."
+    hint = "Select words to put a title in their place, or drag one to the timeline."
+    said = "title"
+    article = "a title"
 
-    def __init__(self, shelf: TitleShelf, base: Callable[[], Path]) -> None:
-        self.shelf, self._base = shelf, base
+    def __init__(self, shelf: TitleShelf, document: Document) -> None:
+        self.shelf, self._document = shelf, document
         self.items: list[Shelved[SavedTitle]] = []
+
+    @property
+    def note(self) -> str:
+        """What to say below the cards."""
+        return ""
+
+    def item(self, number: int) -> Shelved[SavedTitle] | None:
+        """The file of a card."""
+        return self.items[number]
+
+    def saved(self, number: int) -> SavedTitle:
+        """What a card stands for, as it is kept."""
+        return self.items[number].saved
+
+    def worn(self, clip: Clip | None, name: str, frame: float) -> SavedTitle | None:
+        """A title is made of layers; none has one on."""
+        return None
+
+    def keeps(self) -> bool:
+        """Whether something is selected that can be kept as a title."""
+        selected = set(self._document.selection)
+        tracks = self._document.project.sequence.tracks
+        return any(is_layer(clip) and clip.id in selected for track in tracks for clip in track.clips)
+
+    def made(self) -> Title:
+        """The selected layers as a title. RovixError where they make none."""
+        document = self._document
+        return made_title(document.project, document.selection, document.base)
+
+    def _base(self) -> Path:
+        return self._document.base
 
     def read(self) -> None:
         """Read the titles again."""
@@ -73,6 +109,13 @@ class TitleDeck:
     def drawn(self, clip: TextClip, rate: Rate) -> tuple[Project, list[Card]]:
         said = [saying(title_for(item, self._base()), clip.text.content) for item in self.items]
         return title_project(said, rate)
+
+
+def title_carried(name: str) -> QMimeData:
+    """What the card of a title hands over when it is dragged."""
+    data = QMimeData()
+    data.setData(TITLE_KIND, QByteArray(name.encode()))
+    return data
 
 
 def saying(title: Title, content: str, like: tuple[int, int] | None = None) -> Title:

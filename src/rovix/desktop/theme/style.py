@@ -156,6 +156,7 @@ def _sheet(px: int) -> str:
     QListWidget::item:selected {{ background: {r.lifted}; color: {r.text}; }}
     QListWidget:focus {{ border: 1px solid {r.accent}; }}
     QTableWidget {{ background: {r.panel}; gridline-color: {r.line}; border: none; }}
+    QTableWidget::item:selected {{ background: {r.lifted}; color: {r.text}; }}
     QHeaderView::section {{ background: {r.panel}; color: {r.muted}; border: none; padding: 5px; }}
     QCheckBox {{ spacing: 7px; }}
     QCheckBox::indicator {{ width: 13px; height: 13px; border: 1px solid {r.muted}; border-radius: 3px;

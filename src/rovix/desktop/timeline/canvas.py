@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QEvent, QPointF, Qt
+from PySide6.QtCore import QEvent, QPointF, Qt, Signal
 from PySide6.QtGui import (
     QContextMenuEvent,
     QDragEnterEvent,
@@ -40,6 +40,8 @@ from rovix.time import timecode
 
 MEDIA_KIND = "application/x-rovix-media"
 """What the bin hands over when one of its files is dragged: the ids, a line each."""
+TITLE_KIND = "application/x-rovix-title"
+"""What the card of a title hands over when it is dragged: its name."""
 
 _CURSORS = {
     "move": Qt.CursorShape.ArrowCursor,
@@ -58,6 +60,8 @@ class Canvas(Named):
     """The timeline below its scroll bar."""
 
     lanes: Lanes
+    title_dropped = Signal(str, int, object)
+    """A title's name, the frame where it was dropped, and the track's number, None beside all of them."""
 
     def __init__(self, document: Document, projector: Projector, thumbnails: Thumbnails) -> None:
         super().__init__(document, projector, thumbnails)
@@ -308,18 +312,23 @@ class Canvas(Named):
     # Files from the bin
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
-        if event.mimeData().hasFormat(MEDIA_KIND):
+        if any(event.mimeData().hasFormat(kind) for kind in (MEDIA_KIND, TITLE_KIND)):
             event.acceptProposedAction()
 
     def dragMoveEvent(self, event: QDragMoveEvent) -> None:
-        if event.mimeData().hasFormat(MEDIA_KIND):
+        if any(event.mimeData().hasFormat(kind) for kind in (MEDIA_KIND, TITLE_KIND)):
             event.acceptProposedAction()
 
     def dropEvent(self, event: QDropEvent) -> None:
-        ids = bytes(event.mimeData().data(MEDIA_KIND).data()).decode().split("\n")
         start = max(0, round(self.scale.frame(event.position().x())))
         row = row_at(self.rows(), event.position().y())
-        self.put_in(ids, start, row.track if row is not None else None)
+        track = row.track if row is not None else None
+        if event.mimeData().hasFormat(TITLE_KIND):
+            name = bytes(event.mimeData().data(TITLE_KIND).data()).decode()
+            self.title_dropped.emit(name, start, track)
+        else:
+            ids = bytes(event.mimeData().data(MEDIA_KIND).data()).decode().split("\n")
+            self.put_in(ids, start, track)
         event.acceptProposedAction()
 
     def put_in(self, media: list[str], start: int, track: int | None = None) -> None:

@@ -32,6 +32,7 @@ from rovix.motion.transitions import Joined, transitions_of
 from rovix.time import timecode
 
 _ROW_EDGE = 4
+_RESTS = 160  # ms without a change of a draft, until a hand counts as resting
 _HURRY = 0.12  # s between two redraws below which a hand is at work
 
 
@@ -95,8 +96,8 @@ class Surface(QWidget):
         # What comes by and by is looked at a few times a second; that is enough to see.
         self._slow_timer = QTimer(self, interval=200, singleShot=True)
         self._slow_timer.timeout.connect(self.redraw)
-        # While a hand drags elsewhere, the timeline follows at its own, slower pace.
-        self._draft_timer = QTimer(self, interval=80, singleShot=True)
+        # While a hand drags elsewhere, the timeline waits until it rests.
+        self._draft_timer = QTimer(self, interval=_RESTS, singleShot=True)
         self._draft_timer.timeout.connect(self.redraw)
         self._catch_up = QTimer(self, interval=16, singleShot=True)
         self._catch_up.timeout.connect(self._go_on)
@@ -107,14 +108,16 @@ class Surface(QWidget):
         return QSize(900, 250)
 
     def _redraw_slowly(self) -> None:
-        if not self.document.playing and not self._slow_timer.isActive():
+        if self.document.history.has_draft and self.hand is None:
+            self._draft_timer.start()
+        elif not self.document.playing and not self._slow_timer.isActive():
             self._slow_timer.start()
 
     def _project_changed(self) -> None:
         if self.document.history.has_draft and self.hand is None:
-            if not self._draft_timer.isActive():
-                self._draft_timer.start()
+            self._draft_timer.start()
         else:
+            self._draft_timer.stop()
             self.redraw()
 
     def redraw(self) -> None:

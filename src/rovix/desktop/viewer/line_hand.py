@@ -33,6 +33,7 @@ from rovix.motion.contours import flattened
 from rovix.motion.transform import mapped, seen_part
 
 Floats = NDArray[np.float64]
+_MANY = 60  # points from which they are shown small
 _FINE = 4.0  # px of the viewer from corner to corner of the line as it is shown
 _SHIFT, _ALT = Modifiers.ShiftModifier, Modifiers.AltModifier
 _ARROWS = {
@@ -63,6 +64,7 @@ class LineHand(Hand):
         self._chosen: set[int] = set()
         self._drag: _Drag | None = None
         self._over: tuple[float, float] | None = None
+        self._known: tuple[tuple[object, ...], tuple[Contour | None, Floats | None]] | None = None
 
     @property
     def hint(self) -> str:
@@ -79,13 +81,20 @@ class LineHand(Hand):
         """The points as they are at the playhead; those set down so far of a new one."""
         if self._new is not None:
             return tuple(self._new)
-        return self.lined.line() or ()
+        return self._now()[0] or ()
+
+    def _now(self) -> tuple[Contour | None, Floats | None]:
+        """The line and where it lies, found once for each state of the project and each frame."""
+        of = self._document.picture_project, self._frame, self.lined
+        if self._known is None or any(a is not b and a != b for a, b in zip(self._known[0], of, strict=True)):
+            self._known = of, (self.lined.line(), self.lined.place())
+        return self._known[1]
 
     def is_over(self) -> bool:
         return self.lined.line() is None
 
     def _place(self) -> Floats | None:
-        return self.lined.place()
+        return self._now()[1]
 
     def _to_line(self, view: View, point: QPointF) -> tuple[float, float] | None:
         place = self._place()
@@ -103,7 +112,7 @@ class LineHand(Hand):
         if place is None or not len(points):
             return []
         found = np.nan_to_num(mapped(place, np.asarray(points, dtype=np.float64)), nan=-1e6)
-        return [view.to_view(*spot) for spot in found.tolist()]
+        return [QPointF(x, y) for x, y in (found * view.scale + (view.left, view.top)).tolist()]
 
     # The mouse
 
@@ -352,14 +361,16 @@ class LineHand(Hand):
             painter.setPen(pen)
 
     def _paint_points(self, painter: QPainter, view: View) -> None:
-        """Squares for corners, rounds for smooth points; all of a kind in one go, as there may be
-        hundreds."""
+        """Squares for corners, rounds for smooth points; all of a kind in one go, and hundreds of them small
+        and plain."""
         line = self.line
         kinds: dict[tuple[bool, bool], list[QPointF]] = {}
         for number, spot in enumerate(self._to_view(view, np.array([p[:2] for p in line]).reshape(-1, 2))):
             kinds.setdefault((number in self._chosen, is_smooth(line[number])), []).append(spot)
+        many = len(line) > _MANY
         for (chosen, smooth), spots in kinds.items():
-            for wide, role in ((10.5, "ground"), (8.5, "accent" if chosen else "text")):
+            face = "accent" if chosen else "text"
+            for wide, role in ((6.0, face),) if many else ((10.5, "ground"), (8.5, face)):
                 pen = QPen(colour(role), wide - (0 if smooth else 1))
                 pen.setCapStyle(Qt.PenCapStyle.RoundCap if smooth else Qt.PenCapStyle.SquareCap)
                 painter.setPen(pen)
