@@ -5,15 +5,30 @@ from msgspec.structs import replace
 
 from builders import look_of, project_of, title
 from rovix.edit import clip_by_id
-from rovix.edit.titles import filled, made_title, put_title
+from rovix.edit.titles import filled, made_title, put_title, updated
 from rovix.errors import RovixError
 from rovix.formats.title_file import TITLES, SavedTitle
-from rovix.model import Fill, Fits, GroupClip, Look, Media, Plain, Project, Sequence, ShapeClip, StillClip
+from rovix.model import (
+    BackgroundClip,
+    Fill,
+    Fits,
+    GroupClip,
+    Look,
+    Media,
+    Plain,
+    Project,
+    Sequence,
+    ShapeClip,
+    StillClip,
+    Track,
+    Transform,
+)
 from rovix.model.consistency import inconsistencies
-from rovix.model.title import Setting
+from rovix.model.on_track import every_clip
+from rovix.model.title import Bend, Setting
 from rovix.motion import Scene
 from rovix.motion.ready_moves import pop, rise_and_fade
-from rovix.motion.subject import ink_box
+from rovix.motion.subject import ink_box, subject_of
 
 
 @pytest.fixture
@@ -116,3 +131,75 @@ def test_titles_are_files_that_are_checked(project, tmp_path):
         TITLES.write(tmp_path / "wrong.json", SavedTitle("Wrong", wrong))
         with pytest.raises(RovixError, match=why):
             TITLES.read(tmp_path / "wrong.json")
+
+
+def test_words_and_pictures_within_groups_are_set_too(project, tmp_path):
+    inner = title("Within", 40, id="within", name="Within")
+    group = GroupClip(
+        id="group", name="Group", length=90, tracks=(Track(id="own", clips=(inner,), locked=True),)
+    )
+    whole = project_of(group, title("Outside", 90, id="out", name="Outside"))
+    found = made_title(whole, ("group", "out"), tmp_path)
+    assert [s.name for s in found.settings if s.kind == "words"] == ["Within", "Outside"]
+    TITLES.write(tmp_path / "g.json", SavedTitle("G", found))
+    assert TITLES.read(tmp_path / "g.json").title == found
+    done = filled(found, {"Within": "Said", "Typeface": "Oswald"})
+    clips = {c.id: c for c in every_clip(done.sequence.tracks)}
+    assert clips["within"].text.content == "Said"
+    assert {clips[n].text.family for n in ("within", "out")} == {"Oswald"}
+    other = Project(id="o", sequences=(Sequence(id="s", size=(640, 360), rate="30"),))
+    put, identity = put_title(other, "G", done, 0)
+    longer = replace(found, version=2, sequence=replace(found.sequence, background="#000000"))
+    again = updated(put, identity, longer)
+    said = [c.text.content for c in every_clip(clip_by_id(again, identity).tracks) if hasattr(c, "text")]
+    assert said == ["Said", "Outside"]
+
+
+def test_titles_bend_by_what_their_file_says(project, tmp_path):
+    top = title("Name", 90, id="top", text={"size": 40.0}, transform=Transform(y=-120.0))
+    under = title("Role", 90, id="under", text={"size": 20.0}, transform=Transform(y=-80.0))
+    found = made_title(project_of(top, under), ("top", "under"), tmp_path)
+    assert [(b.layer, b.down, b.under) for b in found.bends] == [("top", "top", ""), ("under", "top", "top")]
+    long = filled(found, {"Name": "A name that goes on and on and does not fit"})
+    clips = {c.id: c for c in every_clip(long.sequence.tracks)}
+    boxes = {n: subject_of(clips[n], (1, 1)).block for n in clips}
+    assert boxes["top"][3] - boxes["top"][1] > 40  # two lines
+    assert clips["top"].transform.y + boxes["top"][1] == pytest.approx(
+        -120 + subject_of(top, (1, 1)).block[1]
+    )
+    gap = clips["under"].transform.y + boxes["under"][1] - clips["top"].transform.y - boxes["top"][3]
+    was = -80 + subject_of(under, (1, 1)).block[1] + 120 - subject_of(top, (1, 1)).block[3]
+    assert gap == pytest.approx(was)
+    assert filled(found, {}) == found
+    upright = filled(found, {}, like=(360, 640))
+    assert upright.sequence.size == (360, 640)
+    assert clip_by_id(upright.project, "top").transform.y == pytest.approx(
+        (-120 + subject_of(top, (1, 1)).block[1]) * 640 / 360 - subject_of(top, (1, 1)).block[1]
+    )
+
+
+@pytest.mark.parametrize(
+    ("bends", "why"),
+    [
+        ((Bend(layer="nobody"),), "no layer with the id 'nobody'"),
+        ((Bend(layer="name", under="role"), Bend(layer="role", under="name")), "under itself"),
+    ],
+)
+def test_bends_are_checked(project, tmp_path, bends, why):
+    saved = SavedTitle("Names", replace(made(project, tmp_path), bends=bends))
+    TITLES.write(tmp_path / "wrong.json", saved)
+    with pytest.raises(RovixError, match=why):
+        TITLES.read(tmp_path / "wrong.json")
+    filled(saved.title, {"Name": "Whoever reads it, it does not hang"})
+
+
+def test_a_ground_fills_the_frame_whatever_the_group_is_scaled_by(project, tmp_path):
+    ground = BackgroundClip(id="ground", length=90, background=Plain(colour="#ff0000"))
+    words = title("Name", 90, id="name")
+    found = made_title(project_of(ground, words), ("ground", "name"), tmp_path)
+    other = Project(id="o", sequences=(Sequence(id="s", size=(320, 180), rate="30"),))
+    put, identity = put_title(other, "G", found, 0)
+    group = clip_by_id(put, identity)
+    assert group.transform.scale_x == 0.5
+    inside = next(c for c in every_clip(group.tracks) if isinstance(c, BackgroundClip))
+    assert inside.transform.scale_x == pytest.approx(2.0)

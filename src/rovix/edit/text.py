@@ -15,12 +15,15 @@ def change_text(project: Project, identity: str, **changes: Any) -> Project:
     """Change fields of a text layer's Text; its moves stay as they are, and own styles with
     their letters."""
 
-    def change(clip: Clip) -> Clip:
-        layer = text_layer(clip)
-        text = retyped(layer.text, changes["content"]) if "content" in changes else layer.text
-        return replace(layer, text=replace(text, **changes))
+    return replace_clip(project, identity, lambda clip: with_words(text_layer(clip), **changes))
 
-    return replace_clip(project, identity, change)
+
+def with_words(clip: Clip, **changes: Any) -> Clip:
+    """A text layer with fields of its Text changed; another clip as it is."""
+    if not has_words(clip):
+        return clip
+    text = retyped(clip.text, changes["content"]) if "content" in changes else clip.text
+    return replace(clip, text=replace(text, **changes))
 
 
 def set_style(project: Project, identity: str, start: int, end: int, **changes: Any) -> Project:

@@ -12,13 +12,14 @@ from rovix.edit.importing import with_media
 from rovix.edit.media_paths import with_base
 from rovix.edit.paste import copied
 from rovix.edit.sequences import by_value
-from rovix.edit.text import change_text
+from rovix.edit.text import with_words
 from rovix.edit.title_fit import bends_of, bent
-from rovix.edit.tree import clip_by_id, clip_of, replace, replace_clip, with_sequence
+from rovix.edit.tree import clip_of, replace, replace_clip, with_sequence
 from rovix.errors import RovixError
 from rovix.model import BackgroundClip, Clip, GroupClip, Media, Project, Sequence, StillClip, Track, new_id
 from rovix.model.clip_kinds import has_words, is_layer
 from rovix.model.colours_used import used_colours
+from rovix.model.on_track import every_clip
 from rovix.model.references import renamed
 from rovix.model.title import Setting, Title
 from rovix.model.title_use import SetLayer, TitleUse
@@ -50,9 +51,9 @@ def made_title(project: Project, identities: Iterable[str], base: Path, group: s
 
 
 def settings_of(clips: Iterable[Clip]) -> tuple[Setting, ...]:
-    """The words of each text layer, named by its name or by what it says, the pictures, the families of
-    letters and the colours; no name twice."""
-    clips = tuple(clips)
+    """The words of each text layer, those in groups too, named by its name or by what it says, the pictures,
+    the families of letters and the colours; no name twice."""
+    clips = tuple(every_clip((Track(id="clips", clips=tuple(clips)),)))
     made: list[Setting] = []
 
     def add(said: str, **fields: Any) -> None:
@@ -211,7 +212,7 @@ def as_long_as(title: Title, frames: int, rate: Rate) -> Title:
 
 def _said(project: Project, group: GroupClip, use: TitleUse) -> tuple[dict[str, str], dict[str, Media]]:
     """What the layers say and show that the title's settings set."""
-    layers = {clip.id: clip for track in group.tracks for clip in track.clips}
+    layers = {clip.id: clip for clip in every_clip(group.tracks)}
     media = {item.id: item for item in project.media}
     said: dict[str, str] = {}
     shown: dict[str, Media] = {}
@@ -251,10 +252,20 @@ def _as_long(project: Project, seconds: float) -> Project:
 
 
 def _set_words(project: Project, setting: Setting, value: str, _: object) -> Project:
-    for layer in setting.layers:
-        if has_words(clip_by_id(project, layer)):
-            project = change_text(project, layer, content=value)
-    return project
+    return _changed(project, setting.layers, lambda clip: with_words(clip, content=value))
+
+
+def _changed(project: Project, layers: tuple[str, ...], change: Callable[[Clip], Clip]) -> Project:
+    """The project with layers changed, wherever in groups they are; the tracks need not be free."""
+
+    def each(tracks: tuple[Track, ...]) -> tuple[Track, ...]:
+        return tuple(replace(t, clips=tuple(map(changed, t.clips))) for t in tracks)
+
+    def changed(clip: Clip) -> Clip:
+        made = change(clip) if clip.id in layers else clip
+        return replace(made, tracks=each(made.tracks)) if isinstance(made, GroupClip) else made
+
+    return with_sequence(project, replace(project.sequence, tracks=each(project.sequence.tracks)))
 
 
 def _set_colour(project: Project, setting: Setting, value: str, _: object) -> Project:
@@ -264,10 +275,7 @@ def _set_colour(project: Project, setting: Setting, value: str, _: object) -> Pr
 
 
 def _set_family(project: Project, setting: Setting, value: str, _: object) -> Project:
-    for layer in setting.layers:
-        if has_words(clip_by_id(project, layer)):
-            project = change_text(project, layer, family=value)
-    return project
+    return _changed(project, setting.layers, lambda clip: with_words(clip, family=value))
 
 
 def _set_file(
@@ -276,12 +284,9 @@ def _set_file(
     if file_of is None:
         raise RovixError(f"No file can be set for '{setting.name}' here.")
     project, known = with_media(project, file_of(value))
-    shown = {str(getattr(clip_by_id(project, layer), "media", "")): known.id for layer in setting.layers}
-    tracks = tuple(
-        replace(t, clips=tuple(renamed(c, shown) if c.id in setting.layers else c for c in t.clips))
-        for t in project.sequence.tracks
+    return _changed(
+        project, setting.layers, lambda clip: renamed(clip, {str(getattr(clip, "media", "")): known.id})
     )
-    return with_sequence(project, replace(project.sequence, tracks=tracks))
 
 
 _SET: dict[str, Callable[..., Project]] = {

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from rovix.formats.kept_file import Kind
 from rovix.model.consistency import inconsistencies
+from rovix.model.on_track import every_clip
 from rovix.model.title import Title
 
 
@@ -20,7 +21,7 @@ class SavedTitle:
 def _wrong(saved: SavedTitle) -> list[str]:
     title = saved.title
     found = [str(problem) for problem in inconsistencies(title.project)]
-    known = {clip.id for track in title.sequence.tracks for clip in track.clips}
+    known = {clip.id for clip in every_clip(title.sequence.tracks)}
     names = [setting.name for setting in title.settings]
     for number, setting in enumerate(title.settings):
         if names.index(setting.name) != number:
