@@ -6,9 +6,9 @@ from pathlib import Path
 import pytest
 
 import rovix.desktop
+from rovix.check.safe import ACTION, TITLE, safe_rect
 from rovix.desktop.theme.icons import FOLDER, icon
 from rovix.desktop.theme.roles import DARK, TEXT_ON, contrast
-from rovix.desktop.viewer.safe_areas import ACTION, TITLE, safe_rect
 
 PAIRS = [(text, ground) for text, grounds in TEXT_ON.items() for ground in grounds]
 

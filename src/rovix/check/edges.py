@@ -84,3 +84,44 @@ def _ring(
     around = (away <= wide + 1) & (cover <= _CLEAR) & (labels.max() > 0)
     rows, columns = at[:, around]
     return around, labels[rows, columns]
+
+
+@dataclass(frozen=True, slots=True)
+class Ground:
+    """How busy the ground right around letters is: the standard deviation (0 to 0.5) of its luma, and how
+    thick most strokes are, as a share of the picture's height."""
+
+    deviation: float
+    stroke: float
+
+    @property
+    def is_busy(self) -> bool:
+        """Whether thin strokes stand on much that changes; common practice, no source."""
+        return self.deviation > BUSY and self.stroke < THIN
+
+
+BUSY, THIN = 0.14, 0.014
+
+
+def ground(picture: NDArray[np.uint8], faces: NDArray[np.floating]) -> Ground | None:
+    """The ground around letters, of arrays as of :func:`edges`; None where no letter can be seen."""
+    wide = max(3, round(picture.shape[0] * _AROUND))
+    box = _box(faces, wide)
+    if box is None:
+        return None
+    cover = faces[box]
+    inside = cover >= _FACE
+    if not inside.any():
+        return None
+    away = ndimage.distance_transform_edt(~inside)
+    around = (away > 1) & (away <= wide) & (cover <= _CLEAR)
+    if not around.any():
+        return None
+    luma = picture[box][around].astype(np.float64) @ _LUMA / 255
+    depth = ndimage.distance_transform_edt(np.pad(inside, 1))[1:-1, 1:-1]
+    ridges = depth[(depth >= ndimage.maximum_filter(depth, 3) - 1e-9) & inside]
+    return Ground(float(luma.std()), float(2 * np.median(ridges) - 1) / picture.shape[0])
+
+
+_AROUND = 0.02
+_LUMA = np.array([0.2126, 0.7152, 0.0722])

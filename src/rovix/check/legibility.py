@@ -73,13 +73,13 @@ def _legibility(clip: TextClip, size: tuple[int, int], rate: Rate) -> Legibility
     return replace(reading(clip, rate), fastest=fastest, turning=turning)
 
 
-def reading(clip: TextClip, rate: Rate) -> Legibility:
+def reading(clip: TextClip, rate: Rate, letters_a_second: float = LETTERS_A_SECOND) -> Legibility:
     """How a text layer reads by its times alone, without the speeds, which take longer to find."""
     spans = clip_spans(clip, rate)
     first, last = spans.entrance, clip.length - 1 - spans.exit
     content = clip.text.content
     read = len(" ".join(content.split()))
-    needed = max(LEAST, FINDING + read / LETTERS_A_SECOND) if read else 0.0
+    needed = max(LEAST, FINDING + read / letters_a_second) if read else 0.0
     return Legibility(
         sum(not character.isspace() for character in content),
         len(content.split()),
@@ -93,14 +93,19 @@ def reading(clip: TextClip, rate: Rate) -> Legibility:
     )
 
 
+def is_read(clip: TextClip) -> bool:
+    """Whether words come to stand, to be read; what crawls or rolls never does."""
+    return clip.crossing is None and bool(clip.text.content.strip())
+
+
 def is_too_short(clip: TextClip, rate: Rate) -> bool:
-    """Whether words that come to stand go before they are read; what crawls or rolls never stands."""
-    return clip.crossing is None and reading(clip, rate).is_short
+    """Whether words that come to stand go before they are read."""
+    return is_read(clip) and reading(clip, rate).is_short
 
 
 def reading_facts(clip: TextClip, size: tuple[int, int], rate: Rate) -> dict[str, Any]:
     """How words read, as `describe` says it; nothing for those that never stand."""
-    if clip.crossing is not None or not clip.text.content.strip():
+    if not is_read(clip):
         return {}
     found = legibility(clip, size, rate)
     facts = {

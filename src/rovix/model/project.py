@@ -7,6 +7,7 @@ from typing import Annotated
 
 import msgspec
 
+from rovix.model.accepted import Accepted, KeepFree
 from rovix.model.colour import Colour
 from rovix.model.limits import Name
 from rovix.model.media import Media
@@ -44,7 +45,8 @@ class Sequence(Node, frozen=True, kw_only=True):
 
     `markers` stand in order of their frames. `shutter` is the motion blur of layers that have none of
     their own; it may be left out while editing, never in an export. Layers `by_depth` lie over each other as
-    near as they are, where no footage or ground lies between them.
+    near as they are, where no footage or ground lies between them. What checks found is `accepted` as it is;
+    words stay out of what is to be kept free.
     """
 
     id: Id = msgspec.field(default_factory=new_id)
@@ -58,6 +60,8 @@ class Sequence(Node, frozen=True, kw_only=True):
     shutter: Shutter = Shutter()
     blur_while_editing: bool = True
     by_depth: bool = False
+    accepted: tuple[Accepted, ...] = ()
+    keep_free: tuple[KeepFree, ...] = ()
 
     @property
     def frame_rate(self) -> Rate:

@@ -16,7 +16,7 @@ class Reference:
 
     A *layer* stands on the same tracks as the one that names it, and is another; with `places` its
     rest decides where the naming one rests, so circles are refused. A *part* is a layer within the group
-    that names it. *media* are of one of the kinds in
+    or the sequence that names it. *media* are of one of the kinds in
     `files`, with `heard` such as have sound; the names in `own` are sounds that come with Rovix. A
     `loose` name may outlive what it names. `verb` says what the naming one does, as in 'it would
     follow itself'.

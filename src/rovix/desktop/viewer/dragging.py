@@ -7,9 +7,9 @@ from dataclasses import dataclass, field
 import numpy as np
 from PySide6.QtCore import QPointF, Qt
 
+from rovix.check.safe import ACTION, TITLE, safe_rect
 from rovix.desktop.document import Document, Edit
 from rovix.desktop.viewer.geometry import Grab, View, scaled_by, turned_by
-from rovix.desktop.viewer.safe_areas import ACTION, TITLE, safe_rect
 from rovix.edit import change_transform, clip_by_id, transform_value
 from rovix.edit.alignment import Box, Caught, Targets, caught, targets
 from rovix.edit.arrange import move_in_frame, move_pivot

@@ -8,11 +8,11 @@ import numpy as np
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QPainter, QPainterPath, QPen, QPolygonF
 
+from rovix.check.safe import ACTION, TITLE, safe_rect
 from rovix.desktop.document import Document
 from rovix.desktop.theme import colour, font
 from rovix.desktop.viewer.geometry import View, handle_corners, stalk_handles
 from rovix.desktop.viewer.outlines import layer_outline
-from rovix.desktop.viewer.safe_areas import ACTION, TITLE, safe_rect
 from rovix.desktop.viewer.words_editor import WordsEditor
 from rovix.edit.alignment import Caught, Gap
 from rovix.model import PictureClip, TextClip
