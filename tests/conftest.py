@@ -8,6 +8,8 @@ import shutil
 import tempfile
 
 os.environ["XDG_STATE_HOME"] = tempfile.mkdtemp(prefix="rovix-tests-")
+# What is kept by tests is none of the user's.
+os.environ["XDG_DATA_HOME"] = f"{os.environ['XDG_STATE_HOME']}/data"
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 import pytest

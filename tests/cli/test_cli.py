@@ -12,7 +12,10 @@ from PIL import Image
 
 from made_shots import film_of, shot
 from rovix.cli import main
-from rovix.formats import read_project
+from rovix.demo import DATA, DEMO_PROJECT
+from rovix.edit import change_transform
+from rovix.edit.media_paths import with_base
+from rovix.formats import read_project, write_project
 from rovix.formats.move_file import SavedMove, write_move
 from rovix.motion.ready_moves import ready_moves
 from rovix.vision.alignment import similarity
@@ -227,3 +230,22 @@ def test_matte_writes_a_grey_film_and_says_what_it_cannot(film, tmp_path):
     refused = run("matte", film, 4, "60,65,96,96", tmp_path / "matte.mp4")
     assert refused.exit_code == 1
     assert "should end in .mkv" in refused.stderr
+
+
+def test_check_ends_with_status_one_when_something_stands(tmp_path):
+    """Exit 1 for what is wrong, 0 with hints alone, and everything by its kind as JSON."""
+    hints = run("check", "demo", "--quick")
+    assert hints.exit_code == 0
+    assert "hint" in hints.stdout
+    assert run("check", "demo", "--quick", "--fail-on", "anything").exit_code == 1
+    assert run("check", "demo", "--quick", "--fail-on", "overlap").exit_code == 0
+    project = read_project(DEMO_PROJECT)
+    moved = change_transform(project, "title", x=900.0)
+    write_project(tmp_path / "off.rovix", with_base(moved, DATA, tmp_path))
+    wrong = run("check", tmp_path / "off.rovix", "--quick", "--json")
+    assert wrong.exit_code == 1
+    told = json.loads(wrong.stdout)
+    (cut,) = [one for one in told if one["kind"] == "cut"]
+    assert (cut["layer"], cut["hint"]) == ("title", False)
+    assert cut["way_on"]
+    assert run("check", "demo", "--audience", "nobody").exit_code == 2

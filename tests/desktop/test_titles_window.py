@@ -184,6 +184,7 @@ def test_a_title_goes_out_as_a_file_and_comes_in_elsewhere(window, deck, tmp_pat
     keeping.import_media()
     own = [item for item in window.shelf.decks["title"].items if item.own and item.saved.name == "Said aloud"]
     assert [replace(item.saved.title, version=1) for item in own] == [replace(given, version=1)]
+    window.shelf.decks["title"].shelf.remove(own[0])
 
 
 def test_two_layers_are_kept_in_two_actions(window, deck):

@@ -4,6 +4,7 @@ Contrast and flashes: WCAG 2.2 (1.4.3, 2.3.1), safe areas: EBU R 95 and SMPTE ST
 stated where they are used. Reading speeds and what judders: common practice, no source.
 """
 
+import dataclasses
 import wave
 from functools import partial
 
@@ -15,7 +16,9 @@ from builders import project_of, title
 from rovix.check.audience import AUDIENCES
 from rovix.check.finding import KINDS
 from rovix.check.legibility import FINDING, LEAST
+from rovix.edit.check_fixes import FIXES, fixed
 from rovix.engine.checking import Asked, checked
+from rovix.errors import RovixError
 from rovix.media.probe import probe
 from rovix.model import (
     Amount,
@@ -41,6 +44,7 @@ from rovix.model import (
     Transform,
 )
 from rovix.model.accepted import Accepted, KeepFree
+from rovix.model.consistency import inconsistencies
 from rovix.model.effects.wipe import Wipe
 
 SIZE, RATE = (640, 360), 30
@@ -341,7 +345,8 @@ def test_nothing_is_found_in_nothing_and_steps_are_told(tmp_path):
     far, parts = [], []
     told = checked(at(x=310.0), tmp_path, None, lambda done, total: far.append((done, total)), parts.append)
     assert far[-1][0] == far[-1][1]
-    assert [one for part in parts for one in part] == told
+    assert [one for part in parts for one in part.found] == told
+    assert frozenset().union(*(part.kinds for part in parts)) == set(KINDS)
 
     class Enough(Exception):
         pass
@@ -361,3 +366,81 @@ def test_every_kind_of_check_has_a_wrong_one_here():
     assert told == set(KINDS)
     assert len(WRONG) + 4 >= 60
     assert len(RIGHT) + 4 >= 60
+
+
+def fixable():
+    """Every wrong project above whose kind has fixes, with each of them."""
+    busy = ("busy", partial(striped, 200))
+    return [
+        (kind, made, fix, number)
+        for number, (kind, made) in enumerate([*WRONG, busy])
+        for fix in KINDS[kind].fixes
+    ]
+
+
+# What no such fix can help: words that no frame shows whole whatever their moves, and a crawl that is too fast.
+BEYOND = {
+    ("unshown", "longer"),
+    ("unshown", "quicker"),
+    ("reading-crawl", "longer"),
+    ("reading-crawl", "quicker"),
+}
+
+
+@pytest.mark.parametrize(
+    ("kind", "made", "fix", "number"), fixable(), ids=lambda v: v if isinstance(v, str) else ""
+)
+def test_a_fix_clears_its_check_and_changes_its_layer_alone(kind, made, fix, number, tmp_path):
+    before = made()
+    told = [one for one in checked(before, tmp_path, Asked(**needs(kind))) if one.kind == kind]
+    crawls = any(getattr(c, "crossing", None) for t in before.sequence.tracks for c in t.clips)
+    if (f"{kind}-crawl" if crawls and kind == "reading" else kind, fix) in BEYOND:
+        return
+    if kind == "reading" and fix == "quicker" and not spans_of(before):
+        with pytest.raises(RovixError, match="even without its moves"):
+            fixed(before, told[0], fix)
+        return
+    after = fixed(before, told[0], fix)
+    assert inconsistencies(after) == []
+    left = {one.kind for one in checked(after, tmp_path, Asked(**needs(kind)))}
+    assert kind not in left, (fix, left)
+    clips = [[c for t in p.sequence.tracks for c in t.clips] for p in (before, after)]
+    changed = [a.id for a, b in zip(*clips, strict=True) if a != b]
+    assert changed == [told[0].layer]
+    rest = replace(after.sequence, tracks=before.sequence.tracks)
+    assert replace(after, sequences=(rest,)) == before
+
+
+def spans_of(made):
+    """Whether its moves take time that can be spared."""
+    clip = next(c for t in made.sequence.tracks for c in t.clips if c.id == "w")
+    return clip.moves and clip.length > 80
+
+
+def test_words_whose_moves_take_all_their_time_are_helped_either_way(tmp_path):
+    made = over(
+        words("Hello there", 2.0, moves=(moving("entrance", 1.5, opacity=0.0), moving("exit", 1.5, y=50.0)))
+    )
+    (one,) = [f for f in checked(made, tmp_path, Asked(pictures=False, flashes=False)) if f.kind == "reading"]
+    for fix in ("longer", "quicker"):
+        after = fixed(made, one, fix)
+        assert checked(after, tmp_path, Asked(pictures=False, flashes=False)) == []
+
+
+def test_a_fix_that_cannot_be_says_why(tmp_path):
+    blocked = over(words("Speaking " * 6, 2.4, size=20.0))
+    after = words("Next", id="next", start=73)
+    tracks = tuple(
+        replace(t, clips=(*t.clips, after)) if t.clips[0].id == "w" else t for t in blocked.sequence.tracks
+    )
+    made = replace(blocked, sequences=(replace(blocked.sequence, tracks=tracks),))
+    (one,) = [f for f in checked(made, tmp_path, Asked(pictures=False, flashes=False)) if f.kind == "reading"]
+    with pytest.raises(RovixError, match="no room"):
+        fixed(made, one, "longer")
+    with pytest.raises(RovixError, match="not there any more"):
+        fixed(made, replace_layer(one, "gone"), "longer")
+    assert {fix for kind in KINDS.values() for fix in kind.fixes} == set(FIXES)
+
+
+def replace_layer(finding, layer):
+    return dataclasses.replace(finding, layer=layer)

@@ -90,15 +90,13 @@ def _of_loops(clip: PictureClip) -> Iterator[Finding]:
         if not move.beats_on:
             continue
         for departure in move.channels:
-            apart = _apart(departure)
-            if apart > _LITTLE:
-                said = (
-                    f"{move.name or 'Its loop'}: {departure.channel.replace('_', ' ')} ends {apart:.4g} off."
-                )
-                yield _found("loop", clip, clip.start, said, apart, 0.0)
+            off = apart(departure)
+            if off > _LITTLE:
+                said = f"{move.name or 'Its loop'}: {departure.channel.replace('_', ' ')} ends {off:.4g} off."
+                yield _found("loop", clip, clip.start, said, off, 0.0)
 
 
-def _apart(departure: Departure) -> float:
+def apart(departure: Departure) -> float:
     """How far a beat's end is from its beginning, where that is seen as a jump."""
     if len(departure.keys) < 2 or departure.keys[-2].curve == "hold":
         return 0.0

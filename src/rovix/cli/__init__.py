@@ -11,6 +11,7 @@ import click
 
 from rovix import __version__
 from rovix.cli.arguments import RateType, Size, opened_project, progress_bar, sequence_option
+from rovix.cli.checking import check
 from rovix.cli.exporting import export
 from rovix.cli.following import follow, matte
 from rovix.cli.titles import make, new_from_title, title_named, titles
@@ -48,6 +49,7 @@ main.add_command(follow)
 main.add_command(matte)
 main.add_command(titles)
 main.add_command(make)
+main.add_command(check)
 
 
 @main.command()

@@ -133,7 +133,7 @@ def speed_up_moves(project: Project, identity: str) -> Project:
     """Let entrances and exits, and what they wait for, be as much faster as the clip is too short."""
     clip = _too_short(project, identity)
     share = (clip.length - 1) / clip_spans(clip, project.sequence.frame_rate).needed
-    return _each_move(project, identity, lambda move: _faster(move, share))
+    return each_move(project, identity, lambda move: faster(move, share))
 
 
 def more_at_once(project: Project, identity: str) -> Project:
@@ -150,7 +150,7 @@ def more_at_once(project: Project, identity: str) -> Project:
     share = (room - lacking) / room
     closer = {move.id: replace(move.pace, stagger=move.pace.stagger * share)
               for move in clip.moves if move.pace is not None and steps[move.id]}  # fmt: skip
-    return _each_move(project, identity, lambda move: replace(move, pace=closer.get(move.id, move.pace)))
+    return each_move(project, identity, lambda move: replace(move, pace=closer.get(move.id, move.pace)))
 
 
 def can_be_closer(clip: PictureClip, rate: Rate) -> bool:
@@ -166,7 +166,8 @@ def _of_steps(clip: PictureClip, move: Move, rate: Rate) -> float:
     return max(0.0, float(rate.position(asked_seconds(clip, move, rate) - move.pace.piece)))
 
 
-def _faster(move: Move, share: float) -> Move:
+def faster(move: Move, share: float) -> Move:
+    """An entrance or exit that takes a share of its time; a loop as it is."""
     if move.beats_on:
         return move
     pace = move.pace and replace(
@@ -176,7 +177,9 @@ def _faster(move: Move, share: float) -> Move:
     return replace(move, length=move.length * share, wait=move.wait * share, pace=pace)
 
 
-def _each_move(project: Project, identity: str, change: Callable[[Move], Move]) -> Project:
+def each_move(project: Project, identity: str, change: Callable[[Move], Move]) -> Project:
+    """Change every move of a layer."""
+
     def changed(clip: Clip) -> Clip:
         return replace(clip, moves=tuple(map(change, clip.moves)))  # type: ignore[union-attr]
 

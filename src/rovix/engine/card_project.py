@@ -61,7 +61,8 @@ _NEAREST = 4.0
 _NAME_ROOM = 30.0  # px of a card that its name takes at the foot
 _AT_REST = 0.6
 """Of a title's length: where its still is taken, all of it having come and nothing gone."""
-_BETWEEN = "#4a565b"  # looks may be dark or light: their ground is neither
+BETWEEN = "#4a565b"
+"""What looks and titles are shown on, which may be dark or light: a ground that is neither."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -116,7 +117,7 @@ def look_project(
         for n, (look, size) in enumerate(thumbnails)
     ]
     cards = [Card(n, n, 1) for n in range(len(thumbnails))]
-    return _project((Track(id="looks", clips=tuple(dressed)),), rate, _BETWEEN), cards
+    return _project((Track(id="looks", clips=tuple(dressed)),), rate, BETWEEN), cards
 
 
 def effect_project(
@@ -134,7 +135,7 @@ def effect_project(
         for number, effects in enumerate(chains)
     ]  # fmt: skip
     cards = [Card(number * step + length // 2, number * step, length) for number in range(len(chains))]
-    return _project((Track(id="effects", clips=tuple(clips)),), rate, _BETWEEN), cards
+    return _project((Track(id="effects", clips=tuple(clips)),), rate, BETWEEN), cards
 
 
 def crossing_project(
@@ -184,7 +185,7 @@ def title_project(titles: list[Title], rate: Rate) -> tuple[Project, list[Card]]
         replace(title.sequence, id=f"own-{number}", tracks=fresh_ids(title.sequence.tracks))
         for number, title in enumerate(titles)
     )
-    made = _project((Track(id="titles", clips=tuple(clips)),), rate, _BETWEEN)
+    made = _project((Track(id="titles", clips=tuple(clips)),), rate, BETWEEN)
     media = {item.id: item for title in titles for item in title.media}
     return replace(made, sequences=(*made.sequences, *shown), media=tuple(media.values())), cards
 

@@ -31,8 +31,20 @@ from rovix.text.catalogue import use_project_fonts
 from rovix.time import Rate, Span
 
 Pixels = NDArray[np.uint8]
+
+
+@dataclass(frozen=True, slots=True)
+class Step:
+    """What one step of checking found: all there is of some `kinds`, of a `layer`, or of all where it is
+    None."""
+
+    kinds: frozenset[str]
+    layer: str | None
+    found: tuple[Finding, ...]
+
+
+Part = Callable[[Step], None]
 Tell = Callable[[int, int], None]
-Part = Callable[[list[Finding]], None]
 _HIGH = 540  # px of the pictures that letters are looked at in, unless the frame is smaller
 _SMALL = 144  # px across the pictures that are looked at for flashes
 _MOMENTS = 5
@@ -40,6 +52,8 @@ _LARGE, _SMALLER = 3.0, 4.5
 """Ratios that WCAG 2.2 (1.4.3) asks for of large letters, and of smaller ones."""
 LARGE = 24 / 1080
 """Of the frame's height: 18 pt, 24 px of CSS, as if the frame were 1080 px high."""
+_OF_WORDS = frozenset({"contrast", "busy"})
+_DRAWN = _OF_WORDS | {"flash", "red-flash", "clipping"}
 _TOGETHER = 50
 _FULL = 1.0
 _CACHE = 64 << 20
@@ -73,10 +87,10 @@ def checked(
     found: list[Finding] = []
     accepted = {(one.kind, one.layer or "") for one in project.sequence.accepted}
     for step in _steps(project, base, asked, tell):
-        fresh = [one for one in step if one.key not in accepted]
+        fresh = tuple(one for one in step.found if one.key not in accepted)
         found += fresh
-        if part is not None and fresh:
-            part(fresh)
+        if part is not None:
+            part(Step(step.kinds, step.layer, fresh))
     order = {kind: number for number, kind in enumerate(KINDS)}
     return sorted(found, key=lambda one: (order[one.kind], one.frame, one.name))
 
@@ -88,23 +102,24 @@ def checked_job(
     return checked(project, base, asked, progress, part)
 
 
-def _steps(project: Project, base: Path, asked: Asked, tell: Tell) -> Iterator[list[Finding]]:
+def _steps(project: Project, base: Path, asked: Asked, tell: Tell) -> Iterator[Step]:
     tell(0, 1)
     watched = watch(project)
     watched.sort(key=lambda one: one.owner != asked.first)
     missing = _missing(project, base)
-    yield [*word_findings(project, watched, asked.audience), *moving_findings(project.sequence), *missing]
+    plain = (*word_findings(project, watched, asked.audience), *moving_findings(project.sequence), *missing)
+    yield Step(frozenset(KINDS) - _DRAWN, None, plain)
     if missing or not project.sequence.length:
         return  # what cannot be drawn cannot be looked at
     looker = _Looker(project, base, tell, len(watched) * _MOMENTS + project.sequence.length)
     try:
         if asked.pictures:
             for one in watched:
-                yield looker.words(one)
+                yield Step(_OF_WORDS, one.owner, tuple(looker.words(one)))
         if asked.sound:
-            yield looker.sound()
+            yield Step(frozenset({"clipping"}), None, tuple(looker.sound()))
         if asked.flashes:
-            yield looker.flashes()
+            yield Step(frozenset({"flash", "red-flash"}), None, tuple(looker.flashes()))
     finally:
         looker.close()
 

@@ -79,7 +79,7 @@ def reading(held: Animated) -> Reading:
         first + (int(away[-1]) + 1 if len(away) else 0),
         float(steps[at]) if len(steps) else 0.0,
         first + at + 1 if len(steps) else first,
-        _breaks(held),
+        _breaks(held, float(steps.max()) if len(steps) else 0.0),
     )
 
 
@@ -96,13 +96,15 @@ def slopes_at(held: Animated, frame: float) -> tuple[float, float]:
     return float(near[1] - near[0]) / _NEAR, float(near[3] - near[2]) / _NEAR
 
 
-def _breaks(held: Animated) -> tuple[int, ...]:
+def _breaks(held: Animated, most: float) -> tuple[int, ...]:
+    """The frames of keys at which the speed jumps, measured by the fastest, at least by `most`."""
     if isinstance(held, ColourKeys):
         return ()
     keys: tuple[Key | PathKey | ContourKey, ...] = held.keys
     speeds = {key.frame: slopes_at(held, key.frame) for key in keys[1:-1] if key.curve != "hold"}
     cut = {after.frame for before, after in pairwise(keys) if before.curve == "hold"}
     fastest = max((abs(s) for pair in speeds.values() for s in pair), default=0.0)
+    fastest = max(fastest, most)
     return tuple(
         frame
         for frame, (before, after) in speeds.items()

@@ -115,6 +115,6 @@ def _has_titles(window: Frame) -> bool:
 TITLES = (
     Command("put-title", "Title at the playhead…", "Insert", "", _put, under="Title"),
     Command("fill-titles", "Fill a title from a table…", "Insert", "", _fill, under="Title"),
-    Command("keep-title", "Keep as a title…", "Clip", "", _keep, layer),
     Command("update-titles", "Bring titles up to date", "Insert", "", _update, _has_titles, under="Title"),
+    Command("keep-title", "Keep as a title…", "Clip", "", _keep, layer),
 )

@@ -28,6 +28,7 @@ from rovix.desktop.sheet.parts import Rows
 from rovix.desktop.theme import colour
 from rovix.edit.tree import replace
 from rovix.engine.bulk import best_title
+from rovix.engine.card_project import BETWEEN
 from rovix.engine.kept_shelf import Shelved
 from rovix.engine.row_lanes import Row, row_problem, row_project
 from rovix.engine.titles import title_for
@@ -43,7 +44,6 @@ MOST_PUT = 200
 """Rows that are put on the timeline at most; more are made as files."""
 _AT_REST = 0.5
 _WIDEST = 150  # px of a column
-_GROUND = "#3c4a50"  # neither dark nor light
 
 
 class TableWindow(QDialog):
@@ -183,7 +183,7 @@ class TableWindow(QDialog):
         except RovixError as wrong:
             self.picture.say(str(wrong))
             return
-        ground = replace(project.sequence, background=_GROUND)
+        ground = replace(project.sequence, background=BETWEEN)
         frame = round(_AT_REST * (ground.length - 1))
         self.picture.ask(replace(project, sequences=(ground,)), Path("/"), frame)
 
