@@ -23,6 +23,7 @@ from PySide6.QtWidgets import QPushButton, QScrollArea, QSplitter, QWidget
 from rovix.demo.scripts import contact_sheet
 from rovix.desktop.app import make_application, make_window
 from rovix.desktop.dialogs.captions_window import CaptionsWindow
+from rovix.desktop.dialogs.checks_window import ChecksWindow
 from rovix.desktop.dialogs.export_window import ExportWindow
 from rovix.desktop.filling import fill_from_table
 from rovix.desktop.following import begin_following
@@ -32,10 +33,11 @@ from rovix.desktop.window import Window
 from rovix.edit import change_move, change_text, change_transform
 from rovix.edit.address import put_held
 from rovix.edit.effects import put_effect
+from rovix.edit.look import set_look
 from rovix.edit.tree import replace, replace_clip
 from rovix.exchange import CAPTION_FORMATS
 from rovix.exchange.captions import read_captions
-from rovix.model import Key, Keys, MotionPath, PathKey, Plain, Project
+from rovix.model import Fill, Key, Keys, Look, MotionPath, PathKey, Plain, Project
 from rovix.model.delivery import Delivery
 from rovix.model.effects.blur import Blur
 from rovix.model.effects.echo_trail import EchoTrail
@@ -74,6 +76,7 @@ def main() -> None:
     _motion_path(window)
     _effects(window)
     _titles(window)
+    _checks(window)
     _masks(window)
     _matte(window)
     _export(window)
@@ -266,7 +269,7 @@ def _captions(window: Window) -> None:
 def _contact_sheet() -> None:
     """Twenty samples in many scripts, drawn by the painter alone."""
     pixels = Painter(None).paint(picture_plan(contact_sheet(), 0))
-    Image.fromarray(pixels[..., 2::-1]).save(FOLDER / "scripts.png")
+    Image.fromarray(pixels[..., 2::-1]).save(FOLDER.parent / "scripts.png")
 
 
 def _entrances(window: Window) -> None:
@@ -407,6 +410,34 @@ def _titles(window: Window) -> None:
         both.save(str(FOLDER / "titles.png"))
         dialog.close()
     window.shelf.open_role("entrance")
+
+
+def _checks(window: Window) -> None:
+    """The list of checks over marks on clips, and the contrast of the chosen words in the viewer."""
+    document = window.document
+    pale = Look(parts=(Fill(id="pale", paint=Plain(colour="#e8f0ea")),))
+    document.do("Pale", lambda p: set_look(change_transform(p, "title", 0, x=180.0), "date", pale))
+    document.select("date")
+    document.seek(96)
+    _make_room(window, 440, 360)
+    window.checks.begin()
+    window.viewer.contrast.turn(True)
+    window.run("checks")
+    dialog = window.findChild(ChecksWindow)
+    QTest.qWait(1500)
+    _wait(lambda: window.checks.share is None and window.viewer.contrast.is_shown)
+    QTest.qWait(300)
+    both = window.grab()
+    painter = QPainter(both)
+    dialog.resize(470, 330)
+    QTest.qWait(100)
+    painter.drawPixmap(window.width() - 482, 440, dialog.grab())
+    painter.end()
+    both.save(str(FOLDER / "checks.png"))
+    dialog.close()
+    window.viewer.contrast.turn(False)
+    window.checks.close()
+    document.undo()
 
 
 def _masks(window: Window) -> None:

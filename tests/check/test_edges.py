@@ -31,7 +31,7 @@ def test_a_letter_on_one_colour_has_its_ratio(ground, letter):
     found = edges(*picture(ground, (40, 40, 30, letter)))
     assert found.tenth == pytest.approx(ratio(ground, letter))
     assert found.letters == pytest.approx([ratio(ground, letter)])
-    assert found.middles == pytest.approx(np.array([[54.5, 54.5]]))
+    assert found.boxes == pytest.approx(np.array([[40.0, 40.0, 70.0, 70.0]]))
 
 
 def test_each_letter_is_told_by_itself_and_the_tenth_percentile_counts_not_the_mean():

@@ -240,7 +240,7 @@ def test_check_ends_with_status_one_when_something_stands(tmp_path):
     assert run("check", "demo", "--quick", "--fail-on", "anything").exit_code == 1
     assert run("check", "demo", "--quick", "--fail-on", "overlap").exit_code == 0
     project = read_project(DEMO_PROJECT)
-    moved = change_transform(project, "title", x=900.0)
+    moved = change_transform(project, "title", 0, x=900.0)
     write_project(tmp_path / "off.rovix", with_base(moved, DATA, tmp_path))
     wrong = run("check", tmp_path / "off.rovix", "--quick", "--json")
     assert wrong.exit_code == 1

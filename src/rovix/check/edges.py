@@ -12,7 +12,7 @@ from rovix.check.contrast import relative_luminance
 from rovix.curve.colour_spaces import contrast
 
 Floats = NDArray[np.float64]
-RING = 0.004
+RING = 0.003
 """Of the frame's height: how wide the ring around letters is that counts."""
 TENTH = 10.0
 _FACE, _CLEAR = 0.9, 0.04  # coverage from which a px is a letter's face, and under which it is none of it
@@ -22,11 +22,11 @@ _LEAST = 4  # px of a face under which nothing is said of it
 @dataclass(frozen=True, slots=True)
 class Edges:
     """Ratios of WCAG 2.2, 1 to 21, of letters against the ring around them: the `tenth` percentile over
-    all px of all rings, and that of each letter (n,) in `letters`; their `middles` (n, 2) in px."""
+    all px of all rings, and that of each letter (n,) in `letters`; their `boxes` (n, 4) in px."""
 
     tenth: float
     letters: Floats
-    middles: Floats
+    boxes: Floats
 
 
 def edges(picture: NDArray[np.uint8], faces: NDArray[np.floating], ring: float | None = None) -> Edges | None:
@@ -39,7 +39,7 @@ def edges(picture: NDArray[np.uint8], faces: NDArray[np.floating], ring: float |
         raise ValueError(
             f"a picture (h, w, 3) and faces (h, w) go together, not {picture.shape}, {faces.shape}"
         )
-    wide = max(1, round(picture.shape[0] * RING if ring is None else ring))
+    wide = max(1, int(picture.shape[0] * RING) if ring is None else round(ring))
     box = _box(faces, wide)
     if box is None:
         return None
@@ -48,7 +48,6 @@ def edges(picture: NDArray[np.uint8], faces: NDArray[np.floating], ring: float |
     cover = faces[rows, columns]
     labels, count = ndimage.label(cover >= _FACE)
     around, nearest = _ring(cover, labels, wide)
-    middles = np.array(ndimage.center_of_mass(labels > 0, labels, np.arange(1, count + 1))).reshape(-1, 2)
     sizes = np.bincount(labels.ravel(), minlength=count + 1)[1:]
     face = np.array(ndimage.median(light, labels, np.arange(1, count + 1))).reshape(-1)
     ratios = contrast(face[nearest - 1], light[around])
@@ -59,7 +58,9 @@ def edges(picture: NDArray[np.uint8], faces: NDArray[np.floating], ring: float |
     if not kept.any():
         return None
     counted = kept[nearest - 1]
-    place = middles[kept][:, ::-1] + (columns.start, rows.start)
+    spans = [found for found in ndimage.find_objects(labels) if found is not None]
+    boxes = np.array([(x.start, y.start, x.stop, y.stop) for y, x in spans], dtype=np.float64)
+    place = boxes[kept] + (columns.start, rows.start) * 2
     return Edges(float(np.percentile(ratios[counted], TENTH)), told[kept], place)
 
 

@@ -15,7 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy import ndimage
 
-from rovix.curve.colour_spaces import luminance
+from rovix.curve.transfer import srgb_to_light
 from rovix.time import Rate
 
 Floats = NDArray[np.float64]
@@ -25,7 +25,7 @@ MOST, AREA = 3, 0.25
 """Flashes within a second, and the share of a block, beyond which it fails."""
 _BLOCK = 3  # blocks across and down the frame
 _REDNESS = 320.0
-_TABLE = luminance(np.repeat(np.arange(256)[:, None] / 255.0, 3, axis=1))
+_TABLE = srgb_to_light(np.arange(256) / 255.0)
 _LINEAR = np.array([0.2126, 0.7152, 0.0722])
 
 

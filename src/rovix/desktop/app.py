@@ -62,6 +62,7 @@ def load_the_rest(window: Window) -> None:
             _collect_when_idle(window)
             later.start()
             window.exports.begin()
+            window.checks.begin()
 
     window.projector.picture_shown.connect(begin)
 

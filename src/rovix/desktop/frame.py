@@ -20,6 +20,7 @@ if TYPE_CHECKING:
 
     from rovix.desktop.document import Document
     from rovix.desktop.exports import Exports
+    from rovix.desktop.live_checks import LiveChecks
     from rovix.desktop.messages import Message, Messages
     from rovix.desktop.places import Places
     from rovix.desktop.projector import Projector
@@ -98,6 +99,7 @@ class Frame(QMainWindow):
     messages: Messages
     session: Session
     places: Places
+    checks: LiveChecks
     ask: Callable[[str, str, dict[str, str]], str]
     ask_number: Callable[..., float | None]
     ask_folder: Callable[[str], Path | None]
@@ -175,6 +177,9 @@ class Frame(QMainWindow):
         raise NotImplementedError
 
     def show_text(self, title: str, text: str) -> None:
+        raise NotImplementedError
+
+    def open_checks(self) -> None:
         raise NotImplementedError
 
     def open_finder(self) -> None:

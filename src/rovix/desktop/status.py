@@ -5,10 +5,12 @@ from __future__ import annotations
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QWidget
 
+from rovix.check.legibility import is_read, reading
 from rovix.desktop.document import Document
 from rovix.desktop.projector import Projector
 from rovix.engine.picture_service import Picture
 from rovix.engine.quality import FULL
+from rovix.model.clip_kinds import has_words
 
 
 class Status(QWidget):
@@ -48,7 +50,15 @@ class Status(QWidget):
         late = f"   late {player.late} of {player.played}" if player.played else ""
         count = 0 if self._document.playing else len(self._projector.ready())
         ready = "" if self._document.playing else f"   cached {count} of {self._document.length}"
-        self._facts.setText(f"{self._pace()}picture {self._cost:.0f} ms{ready}{late}")
+        self._facts.setText(f"{self._reading()}{self._pace()}picture {self._cost:.0f} ms{ready}{late}")
+
+    def _reading(self) -> str:
+        """How long the selected words stand, and how long they take to be read."""
+        clip = self._document.clip
+        if not has_words(clip) or not is_read(clip):
+            return ""
+        found = reading(clip, self._document.rate)
+        return f"stands {found.coming + found.shown:.1f} s, read in {found.needed:.1f} s   "
 
     def _pace(self) -> str:
         """How well pictures are drawn while playing, where that is not at their best."""

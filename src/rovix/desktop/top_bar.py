@@ -8,12 +8,14 @@ from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenuBar, QPushButton, QToolButton, QWidget
 
+from rovix.check.finding import KINDS
 from rovix.desktop.qt import widgets_in
 from rovix.desktop.theme import icon
 from rovix.time import timecode
 
 if TYPE_CHECKING:
     from rovix.desktop.frame import Frame
+    from rovix.desktop.live_checks import LiveChecks
 
 
 class TopBar(QWidget):
@@ -28,6 +30,8 @@ class TopBar(QWidget):
         )
         self._undo = self._tool("undo", "undo")
         self._redo = self._tool("redo", "redo")
+        self._checks = QPushButton("Checks", objectName="toggle", autoDefault=False)
+        self._checks.clicked.connect(lambda: window.run("checks"))
         export = QPushButton("Export", objectName="primary", toolTip="Write the video (Ctrl+E).")
         export.clicked.connect(lambda: window.run("export"))
         row = QHBoxLayout(self)
@@ -42,6 +46,7 @@ class TopBar(QWidget):
         row.addWidget(self._name)
         row.addWidget(self._facts)
         row.addStretch(1)
+        row.addWidget(self._checks)
         row.addWidget(self._undo)
         row.addWidget(self._redo)
         row.addWidget(export)
@@ -79,6 +84,19 @@ class TopBar(QWidget):
         button.setIcon(icon(picture, "text"))
         button.clicked.connect(lambda: self._window.run(command))
         return button
+
+    def show_checks(self, checks: LiveChecks) -> None:
+        """Count what was found: what is to be mended, or else hints."""
+        kinds = [KINDS[one.kind] for one in checks.findings]
+        wrong = [kind for kind in kinds if not kind.warns]
+        said = f"Checks {len(kinds)}" if kinds else "Checks"
+        if said != self._checks.text():
+            self._checks.setText(said)
+            self._fit_facts()
+        self._checks.setProperty("wrong", bool(wrong))
+        self._checks.style().polish(self._checks)
+        titles = "\n".join(dict.fromkeys(kind.title for kind in kinds))
+        self._checks.setToolTip(titles or "Nothing was found that viewers would stumble over.")
 
     def refresh(self) -> None:
         document = self._window.document

@@ -33,6 +33,7 @@ from rovix.desktop.document import Document
 from rovix.desktop.exports import Exports, exports_folder
 from rovix.desktop.files import Files, asked
 from rovix.desktop.font_watcher import FontWatcher
+from rovix.desktop.live_checks import LiveChecks
 from rovix.desktop.loaded_later import LoadedLater
 from rovix.desktop.messages import Message, Messages
 from rovix.desktop.places import Places, framed
@@ -112,6 +113,8 @@ class Window(WindowDialogs, WindowLevels, WindowMedia, WindowColours):
         self.messages = Messages(self.viewer)
         self.messages.avoids = self.viewer.words_box
         self.status = Status(document, self.projector)
+        self.checks = LiveChecks(document, self.projector, settings)
+        self.checks.changed.connect(self._show_checks)
         self.font_watcher = FontWatcher(document)
         self.font_watcher.changed.connect(self.look_for_fonts)
         self.tapper = Tapper(document, self.projector)
@@ -275,6 +278,11 @@ class Window(WindowDialogs, WindowLevels, WindowMedia, WindowColours):
             self.timeline.canvas.redraw()
         self.viewer.update()
 
+    def _show_checks(self) -> None:
+        """Mark clips, and count what was found in the top bar."""
+        self.top_bar.show_checks(self.checks)
+        self.timeline.canvas.mark(self.checks.findings)
+
     def _show_title(self) -> None:
         mark = "*" if self.document.history.is_changed else ""
         self.setWindowTitle(f"{self.document.name}{mark} – Rovix")
@@ -419,6 +427,8 @@ class Window(WindowDialogs, WindowLevels, WindowMedia, WindowColours):
             session.wait()
         self.files.recovery.clear()
         self.files.versions.wait()
+        self.checks.close()
+        self.viewer.contrast.close()
         self.projector.stop()
         self.projector.close()
         self.shelf.close_pictures()

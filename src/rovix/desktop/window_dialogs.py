@@ -51,6 +51,16 @@ class WindowDialogs(Frame):
         column.addWidget(box)
         dialog.open()
 
+    def open_checks(self) -> None:
+        """The list of what checks have found; it stays open beside editing."""
+        from rovix.desktop.dialogs.checks_window import ChecksWindow
+
+        known = self.findChild(ChecksWindow)
+        opened = known if isinstance(known, ChecksWindow) else ChecksWindow(self, self.checks)
+        self.checks.begin()
+        opened.show()
+        opened.raise_()
+
     def open_finder(self) -> None:
         from rovix.desktop.dialogs.finder import Finder
 

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
@@ -11,12 +12,13 @@ import numpy as np
 from msgspec.structs import replace
 from numpy.typing import NDArray
 
-from rovix.check.audience import USUAL
+from rovix.check.asked import Asked, Step
 from rovix.check.edges import Edges, Ground, edges, ground
 from rovix.check.finding import KINDS, Finding
 from rovix.check.flashes import MOST, Flashing, FlashMeter
 from rovix.check.moving import moving_findings
-from rovix.check.words import Watched, watch, word_findings
+from rovix.check.words import Watched, looked_at, watch, word_findings
+from rovix.engine.long_job import NICE
 from rovix.errors import RovixError
 from rovix.media.library import MediaLibrary
 from rovix.media.mix import Mixer, sample_at
@@ -33,22 +35,12 @@ from rovix.time import Rate, Span
 Pixels = NDArray[np.uint8]
 
 
-@dataclass(frozen=True, slots=True)
-class Step:
-    """What one step of checking found: all there is of some `kinds`, of a `layer`, or of all where it is
-    None."""
-
-    kinds: frozenset[str]
-    layer: str | None
-    found: tuple[Finding, ...]
-
-
 Part = Callable[[Step], None]
 Tell = Callable[[int, int], None]
 _HIGH = 540  # px of the pictures that letters are looked at in, unless the frame is smaller
 _SMALL = 144  # px across the pictures that are looked at for flashes
 _MOMENTS = 5
-_LARGE, _SMALLER = 3.0, 4.5
+OF_LARGE, OF_SMALLER = 3.0, 4.5
 """Ratios that WCAG 2.2 (1.4.3) asks for of large letters, and of smaller ones."""
 LARGE = 24 / 1080
 """Of the frame's height: 18 pt, 24 px of CSS, as if the frame were 1080 px high."""
@@ -58,17 +50,6 @@ _TOGETHER = 50
 _FULL = 1.0
 _CACHE = 64 << 20
 _RUN = 24
-
-
-@dataclass(frozen=True, slots=True)
-class Asked:
-    """What is checked: for which audience, which layer first, whether pictures and sound are looked at."""
-
-    audience: str = USUAL
-    first: str = ""
-    pictures: bool = True
-    flashes: bool = True
-    sound: bool = True
 
 
 def checked(
@@ -98,30 +79,56 @@ def checked(
 def checked_job(
     project: Project, base: Path, asked: Asked, progress: Tell, part: Callable[[Any], None]
 ) -> list[Finding]:
-    """:func:`checked` as work beside editing."""
-    return checked(project, base, asked, progress, part)
+    """:func:`checked` as work beside editing: at once for the layer that is asked for first, then behind
+    everything else."""
+    seen: list[Step] = []
+
+    def heard(step: Step) -> None:
+        if not seen:
+            os.nice(NICE)
+        seen.append(step)
+        part(step)
+
+    return checked(project, base, asked, progress, heard)
 
 
 def _steps(project: Project, base: Path, asked: Asked, tell: Tell) -> Iterator[Step]:
     tell(0, 1)
-    watched = watch(project)
-    watched.sort(key=lambda one: one.owner != asked.first)
     missing = _missing(project, base)
+    if asked.first and not missing:
+        yield from _first(project, base, asked, tell)
+    watched = watch(project)
     plain = (*word_findings(project, watched, asked.audience), *moving_findings(project.sequence), *missing)
     yield Step(frozenset(KINDS) - _DRAWN, None, plain)
     if missing or not project.sequence.length:
         return  # what cannot be drawn cannot be looked at
-    looker = _Looker(project, base, tell, len(watched) * _MOMENTS + project.sequence.length)
+    left = [one for one in watched if one.owner != asked.first] if asked.pictures else []
+    looker = _Looker(project, base, tell, left, sequence_length(project, asked))
     try:
-        if asked.pictures:
-            for one in watched:
-                yield Step(_OF_WORDS, one.owner, tuple(looker.words(one)))
         if asked.sound:
             yield Step(frozenset({"clipping"}), None, tuple(looker.sound()))
-        if asked.flashes:
-            yield Step(frozenset({"flash", "red-flash"}), None, tuple(looker.flashes()))
+        yield from looker.steps(asked.flashes)
     finally:
         looker.close()
+
+
+def _first(project: Project, base: Path, asked: Asked, tell: Tell) -> Iterator[Step]:
+    """The pictures of the words that are asked for first, before all others are so much as found."""
+    clip = next((c for t in project.sequence.tracks for c in t.clips if c.id == asked.first), None)
+    if clip is None or not asked.pictures or not is_layer(clip):
+        return
+    frames = [frame for frame in looked_at(project.sequence) if frame in clip.span]
+    own = [one for one in watch(project, frames) if one.owner == asked.first]
+    looker = _Looker(project, base, tell, own, 0)
+    try:
+        yield from looker.steps(flashes=False)
+    finally:
+        looker.close()
+
+
+def sequence_length(project: Project, asked: Asked) -> int:
+    """Frames that are looked at one by one."""
+    return project.sequence.length if asked.flashes else 0
 
 
 def _missing(project: Project, base: Path) -> list[Finding]:
@@ -132,13 +139,39 @@ def _missing(project: Project, base: Path) -> list[Finding]:
     ]  # fmt: skip
 
 
-class _Looker:
-    """Draws what is looked at."""
+@dataclass(slots=True)
+class _Look:
+    """A text layer's words, alone, at some moments, and what was seen at those that are done."""
 
-    def __init__(self, project: Project, base: Path, tell: Tell, total: int) -> None:
-        self._project, self._tell, self._total = project, tell, total
+    one: Watched
+    bare: Project
+    moments: list[int]
+    seen: int = 0
+    told: list[tuple[int, Edges, Ground | None]] = field(default_factory=list)
+
+    @property
+    def is_done(self) -> bool:
+        return self.seen >= len(self.moments)
+
+
+def _moments(one: Watched) -> list[int]:
+    """A few frames of a layer's stay, from its first to its last; none for words that never stand."""
+    if not one.clip.text.content.strip():
+        return []
+    stay = [frame for frame, _ in (one.stay if one.clip.crossing is None else one.seen)]
+    shares = np.linspace(0, 1, _MOMENTS)
+    return sorted({stay[round(share * (len(stay) - 1))] for share in shares}) if stay else []
+
+
+class _Looker:
+    """Draws what is looked at: every frame once, in order, so that nothing is decoded twice."""
+
+    def __init__(self, project: Project, base: Path, tell: Tell, watched: list[Watched], frames: int) -> None:
+        self._project, self._tell, self._frames = project, tell, frames
         self._library = MediaLibrary(project, base)
         self._painter = Painter(self._library, LayerCache(_CACHE))
+        self._looks = [_Look(one, faces_only(project, one.clip.id), _moments(one)) for one in watched]
+        self._total = frames + sum(len(look.moments) for look in self._looks)
         self._done = 0
 
     def close(self) -> None:
@@ -148,37 +181,55 @@ class _Looker:
         self._done += 1
         self._tell(min(self._done, self._total), self._total)
 
-    def words(self, one: Watched) -> list[Finding]:
-        """Contrast and ground of a layer's words while they stand."""
-        if not one.clip.text.content.strip():
-            return []
-        stay = [frame for frame, _ in (one.stay if one.clip.crossing is None else one.seen)]
-        if not stay:
-            self._done += _MOMENTS
-            return []
-        moments = sorted({stay[round(share * (len(stay) - 1))] for share in np.linspace(0, 1, _MOMENTS)})
+    def steps(self, flashes: bool) -> Iterator[Step]:
+        """All words and flashes in one go through the pictures."""
+        for look in self._looks:
+            if not look.moments:
+                yield self._judged(look)
+        left = [look for look in self._looks if not look.is_done]
+        meter = FlashMeter(self._project.sequence.frame_rate) if flashes else None
+        frames = range(self._frames) if meter else sorted({f for look in left for f in look.moments})
+        for frame in frames:
+            if meter is not None:
+                self._step()
+                run = min(_RUN, self._frames - frame)
+                meter.add(self._painted(self._project, frame, self._small(), run)[..., 2::-1])
+            for look in (look for look in left if frame in look.moments):
+                self._sample(look, frame)
+                if look.is_done:
+                    yield self._judged(look)
+        if meter is not None:
+            told = (*_flashing("flash", meter.general), *_flashing("red-flash", meter.red))
+            yield Step(frozenset({"flash", "red-flash"}), None, told)
+
+    def _sample(self, look: _Look, frame: int) -> None:
+        """Contrast and ground of a layer's words at one of its moments."""
+        self._step()
         size = self._size()
-        bare = faces_only(self._project, one.clip.id)
-        told: list[tuple[int, Edges, Ground | None]] = []
-        for frame in moments:
-            self._step()
-            cover = self._painted(bare, frame, size)[..., 3].astype(np.float64) / 255
-            picture = self._painted(self._project, frame, size)[..., 2::-1]
-            found = edges(picture, cover)
-            if found is not None:
-                told.append((frame, found, ground(picture, cover)))
-        return list(self._told(one, told))
+        cover = self._painted(look.bare, frame, size)[..., 3].astype(np.float64) / 255
+        picture = self._painted(self._project, frame, size)[..., 2::-1]
+        found = edges(picture, cover)
+        look.seen += 1
+        if found is not None:
+            look.told.append((frame, found, ground(picture, cover)))
+
+    def _judged(self, look: _Look) -> Step:
+        return Step(_OF_WORDS, look.one.owner, tuple(self._told(look.one, look.told)))
+
+    def _small(self) -> tuple[int, int]:
+        width, height = self._project.sequence.size
+        return _SMALL, max(2, round(_SMALL * height / width))
 
     def _told(self, one: Watched, told: list[tuple[int, Edges, Ground | None]]) -> Iterator[Finding]:
         if not told:
             return
         frame, worst, _ = min(told, key=lambda it: it[1].tenth)
-        limit = _LARGE if self._is_large(one) else _SMALLER
+        limit = OF_LARGE if self._is_large(one) else OF_SMALLER
         if worst.tenth < limit:
             said = f"{worst.tenth:.1f} : 1 against what is around it; WCAG 2.2 asks for {limit:g} : 1."
             yield Finding("contrast", one.owner, one.clip.title, frame, said, worst.tenth, limit)
         busy = [(at, it) for at, _, it in told if it is not None and it.is_busy]
-        if busy and worst.tenth < _SMALLER:
+        if busy and worst.tenth < OF_SMALLER:
             at, most = max(busy, key=lambda it: it[1].deviation)
             said = f"The ground varies by {most.deviation * 100:.0f} %, the strokes are thin."
             yield Finding("busy", one.owner, one.clip.title, at, said, most.deviation, 0.0)
@@ -201,18 +252,6 @@ class _Looker:
             return self._painter.paint(picture_plan(project, frame, run=run), size)
         except RovixError as wrong:
             raise RovixError(f"Frame {frame} could not be drawn. {wrong}") from wrong
-
-    def flashes(self) -> list[Finding]:
-        """Whether the video flashes, all of its pictures looked at."""
-        sequence = self._project.sequence
-        width, height = sequence.size
-        size = _SMALL, max(2, round(_SMALL * height / width))
-        meter = FlashMeter(sequence.frame_rate)
-        for frame in range(sequence.length):
-            self._step()
-            run = min(_RUN, sequence.length - frame)
-            meter.add(self._painted(self._project, frame, size, run)[..., 2::-1])
-        return [*_flashing("flash", meter.general), *_flashing("red-flash", meter.red)]
 
     def sound(self) -> list[Finding]:
         """Whether the mix goes beyond full scale."""

@@ -12,6 +12,8 @@ from rovix.processes import started
 
 Progress = Callable[[int, int], None]
 Part = Callable[[Any], None]
+NICE = 10
+"""How far behind the viewer work stands, as the system counts it."""
 
 
 class LongJob:
@@ -21,8 +23,8 @@ class LongJob:
     `part(value)`, which hands over what there is so far; what it returns is the result.
     """
 
-    def __init__(self, work: str, *arguments: Any) -> None:
-        self._process, self._connection = started("rovix.engine.long_job:do", work, arguments)
+    def __init__(self, work: str, *arguments: Any, nice: int = NICE) -> None:
+        self._process, self._connection = started("rovix.engine.long_job:do", work, arguments, nice)
         self.done, self.total = 0, 0
         self.parts: list[Any] = []
         self.result: Any = None
@@ -77,7 +79,7 @@ class _Stopped(BaseException):
     """It was cancelled, or who asked for it is gone; nothing on the way takes it for an error of its own."""
 
 
-def do(connection: Connection, work: str, arguments: tuple[Any, ...]) -> None:
+def do(connection: Connection, work: str, arguments: tuple[Any, ...], nice: int = NICE) -> None:
     """What the process does."""
     from rovix.processes import named
 
@@ -86,7 +88,7 @@ def do(connection: Connection, work: str, arguments: tuple[Any, ...]) -> None:
             raise _Stopped
         connection.send(("far", (done, total)))
 
-    os.nice(10)  # the viewer goes first
+    os.nice(nice)  # the viewer goes first
     try:
         result = named(work)(*arguments, progress, lambda value: connection.send(("part", value)))
         connection.send(("result", result))

@@ -40,6 +40,11 @@ def _turn_blur(window: Frame) -> None:
     window.document.do(title, lambda project: blur_while_editing(project, blurs))
 
 
+def _turn_contrast(window: Frame) -> None:
+    window.viewer.contrast.turn(not window.viewer.contrast.on)
+    window.refresh_commands()
+
+
 def _times(first: str) -> Command:
     name = {"": "own", "s": "seconds", "f": "frames"}[first]
     return Command(
@@ -70,6 +75,8 @@ VIEW = (
             checked=lambda w: w.places.is_tall("sheet"), ruled=True),
     Command("tall-shelf", "Shelf as high as the window", "View", "", _tall("shelf"),
             checked=lambda w: w.places.is_tall("shelf")),
+    Command("contrast", "Contrast of the words", "View", "Shift+K", _turn_contrast, checked=lambda w: w.viewer.contrast.on),
+    Command("checks", "Checks…", "View", "Alt+K", lambda w: w.open_checks()),
     Command("media-list", "Show the media", "View", "Ctrl+M", lambda w: w.shelf.open_media()),
 )  # fmt: skip
 

@@ -112,6 +112,7 @@ def _sheet(px: int) -> str:
     QPushButton#tab[role="exit"]:checked {{ border-bottom-color: {r.exit}; }}
     QPushButton#tab:focus {{ color: {r.accent}; }}
     QPushButton#toggle {{ background: transparent; color: {r.muted}; padding: 3px 6px; border-radius: 5px; }}
+    QPushButton#toggle[wrong="true"] {{ color: {r.problem}; }}
     QPushButton#toggle:checked {{ color: {r.text}; background: {r.raised}; }}
     QPushButton#toggle:focus, QToolButton:focus {{ border: 1px solid {r.accent}; }}
     QToolButton {{ background: transparent; border: 1px solid transparent; border-radius: 6px;
@@ -131,7 +132,7 @@ def _sheet(px: int) -> str:
     QComboBox QAbstractItemView {{ background: {r.raised}; border: 1px solid {r.line};
         selection-background-color: {r.lifted}; selection-color: {r.text}; outline: 0; }}
     QMenuBar {{ background: {r.ground}; padding: 4px 4px 0 4px; }}
-    QMenuBar::item {{ background: transparent; padding: 4px 9px; border-radius: 5px; color: {r.text}; }}
+    QMenuBar::item {{ background: transparent; padding: 4px 7px; border-radius: 5px; color: {r.text}; }}
     QMenuBar::item:selected {{ background: {r.raised}; }}
     QFrame#popup {{ background: {r.panel}; border: 1px solid {r.line}; }}
     QMenu {{ background: {r.raised}; border: 1px solid {r.line}; padding: 5px; }}

@@ -269,6 +269,19 @@ def _paint_words_clip(painter: QPainter, clip: TextClip, box: QRectF, setting: S
         _paint_warning(painter, QRectF(box.right() - warned, box.top() + 3, 13, 13))
 
 
+def paint_mark(painter: QPainter, box: QRectF, is_wrong: bool) -> None:
+    """The mark on a clip's edge of what checks found in it: full for what is wrong, a line for hints."""
+    strip = QRectF(box.right() - 4, box.top() + 2, 3, box.height() - 4)
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(colour("problem" if is_wrong else "accent"))
+    if is_wrong:
+        painter.drawRoundedRect(strip, 1.5, 1.5)
+        return
+    for part in range(3):
+        high = strip.height() / 5
+        painter.drawRoundedRect(QRectF(strip.left(), strip.top() + part * 2 * high, 3, high), 1.5, 1.5)
+
+
 _WARNING = 18.0
 """px that the mark of words that go before they are read takes."""
 

@@ -15,7 +15,7 @@ from rovix.desktop.document import Document
 from rovix.desktop.projector import Projector
 from rovix.desktop.theme import colour, font
 from rovix.desktop.thumbnails import Thumbnails
-from rovix.desktop.timeline.clip_painter import Setting, paint_transition
+from rovix.desktop.timeline.clip_painter import Setting, paint_mark, paint_transition
 from rovix.desktop.timeline.clip_pictures import ClipPictures
 from rovix.desktop.timeline.headers import paint_header
 from rovix.desktop.timeline.rows import Row
@@ -91,6 +91,8 @@ class Painted(Surface):
             box = self._clip_box(clip.start, clip.span.end, row)
             if box.right() >= HEADER and box.left() <= self.width():
                 self._clips.paint(painter, clip, box, setting, clip.id in chosen)
+                if clip.id in self.marked:
+                    paint_mark(painter, box, self.marked[clip.id].is_wrong)
         for joined in transitions_of(track, setting.rate):
             box = self._clip_box(joined.span.start, joined.span.end, row)
             if box.right() >= HEADER and box.left() <= self.width():

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable
+from dataclasses import dataclass
 from typing import Any, Protocol
 
 from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, QTimer, Signal
@@ -14,6 +15,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
+from rovix.check.finding import KINDS, Finding
 from rovix.check.legibility import is_too_short
 from rovix.desktop.document import Document
 from rovix.desktop.key_selection import InnerSpot, Spot
@@ -54,6 +56,14 @@ class LanesPart(Protocol):
     def say_key(self, *said: Any) -> Any: ...
 
 
+@dataclass(frozen=True, slots=True)
+class Marked:
+    """What checks found in a clip, in words, and whether something of it is wrong."""
+
+    said: str
+    is_wrong: bool
+
+
 class Surface(QWidget):
     """Time across, tracks down; what paints it and what takes hold of it builds on this."""
 
@@ -81,6 +91,7 @@ class Surface(QWidget):
         self._hurried, self._redrawn = False, 0.0
         self._shown_playhead = 0
         self._pointed: str | None = None
+        self.marked: dict[str, Marked] = {}
         self._listen()
 
     def _listen(self) -> None:
@@ -119,6 +130,22 @@ class Surface(QWidget):
         else:
             self._draft_timer.stop()
             self.redraw()
+
+    def mark(self, findings: list[Finding]) -> None:
+        """Mark the clips in which checks found something."""
+        found: dict[str, list[Finding]] = {}
+        for one in findings:
+            found.setdefault(one.layer, []).append(one)
+        marked = {
+            layer: Marked(
+                "\n".join(KINDS[one.kind].title.lower() for one in own),
+                any(not KINDS[one.kind].warns for one in own),
+            )
+            for layer, own in found.items() if layer
+        }  # fmt: skip
+        if marked != self.marked:
+            self.marked = marked
+            self._redraw_slowly()
 
     def redraw(self) -> None:
         """Draw everything anew."""
@@ -257,6 +284,8 @@ class Surface(QWidget):
             seconds = float(rate.seconds(clip.length))
             start = timecode(clip.start, rate)
             short = "\ntoo short to be read" if has_words(clip) and is_too_short(clip, rate) else ""
+            if clip.id in self.marked:
+                short = f"\n{self.marked[clip.id].said}"
             return f"{said_of(clip, media)}\nfrom {start}\n{seconds:.2f} s · {clip.length} frames{short}"
         title = part.capitalize().replace("_", " ")
         return f"{title} {float(rate.seconds(frames)):.2f} s\n{frames} frames"

@@ -50,6 +50,21 @@ class Overlays:
                 (box.left(), box.top(), 1, box.height()), (box.right(), box.top(), 1, box.height()),
             ):  # fmt: skip
                 self._painter.fillRect(x, y, width, height, dots)
+        self._kept_free()
+
+    def _kept_free(self) -> None:
+        """Areas that words keep out of, hatched, with their names."""
+        sequence = self._document.project.sequence
+        across, down = self._view.size
+        for area in sequence.keep_free:
+            box = QRectF(
+                self._view.to_view(area.left * across, area.top * down),
+                self._view.to_view(area.right * across, area.bottom * down),
+            )
+            self._painter.fillRect(box, QBrush(colour("problem", 0.5), Qt.BrushStyle.BDiagPattern))
+            self._painter.setPen(QPen(colour("text"), 1))
+            self._painter.setFont(font(0.9))
+            self._painter.drawText(box.adjusted(6, 4, -6, -4), Qt.AlignmentFlag.AlignLeft, area.name)
 
     def parked_words(self, widget: QRectF, ghost: bool) -> None:
         """Words beyond the frame, and the ghost of the selected words' rest when they are away."""

@@ -16,6 +16,7 @@ from rovix.desktop.document import Document
 from rovix.desktop.theme import colour, font
 from rovix.desktop.viewer.compare_view import CompareNames
 from rovix.desktop.viewer.comparison import Comparison
+from rovix.desktop.viewer.contrast_marks import ContrastMarks
 from rovix.desktop.viewer.crossing_overlay import CrossingPicture
 from rovix.desktop.viewer.dragging import LayerDrag
 from rovix.desktop.viewer.geometry import View, fitted_view
@@ -55,6 +56,8 @@ class Screen(QWidget):
         """What has the mouse and the keys for a while."""
         self.shade: MatteShade | None = None
         """A matte that is shown over the picture."""
+        self.contrast = ContrastMarks(document)
+        self.contrast.changed.connect(self.update)
         self._path = PathPicture(document)
         self._crossing = CrossingPicture(document)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
@@ -168,6 +171,7 @@ class Screen(QWidget):
         overlays.empty_words()
         if self.shade is not None:
             self.shade.paint(painter, view)
+        self.contrast.paint(painter, view)
         if self.hand is not None:
             self.hand.paint(painter, view)
             paint_hint(painter, QRectF(self.rect()), self.hand.hint)
