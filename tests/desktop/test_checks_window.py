@@ -199,11 +199,11 @@ def test_drafts_start_nothing_and_another_document_forgets_all(window, checks):
 def test_closed_while_it_looks_no_process_is_left(window, checks):
     window.document.do("Move", lambda p: change_transform(p, "big", 0, x=280.0))
     QTest.qWait(280)
-    job = checks._job
+    job = checks._checker
     checks.close()
-    assert job is None or checks._job is None
+    assert not job.is_at_work
     QTest.qWait(100)
-    assert checks.share is None or checks._job is None
+    assert job._process is None
 
 
 def test_inside_a_group_the_list_leads_out_again(window, checks, listed):

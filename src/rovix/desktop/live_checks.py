@@ -9,13 +9,11 @@ from rovix.check.audience import AUDIENCES, USUAL
 from rovix.check.finding import KINDS, Finding
 from rovix.desktop.document import Document
 from rovix.desktop.projector import Projector
-from rovix.engine.long_job import LongJob
+from rovix.engine.checker import Checker
 from rovix.model import Project
 
 AUDIENCE = "checks/audience"
-_WORK = "rovix.engine.checking:checked_job"
 _RESTS, _OFTEN = 250, 40  # ms without a step, and from look to look
-_NICE = 0  # it steps back by itself once the edited layer is done
 
 
 class LiveChecks(QObject):
@@ -28,8 +26,7 @@ class LiveChecks(QObject):
         super().__init__(document)
         self._document, self._projector, self._settings = document, projector, settings
         self._found: dict[tuple[frozenset[str], str | None], tuple[Finding, ...]] = {}
-        self._job: LongJob | None = None
-        self._ending: list[LongJob] = []
+        self._checker = Checker()
         self._on = False
         self._of: tuple[Project, str, str] | None = None
         self.share: float | None = None
@@ -77,9 +74,7 @@ class LiveChecks(QObject):
         self._on = False
         self._rest.stop()
         self._timer.stop()
-        for job in (*self._ending, *([self._job] if self._job else [])):
-            job.close()
-        self._ending, self._job = [], None
+        self._checker.close()
 
     def _asked(self) -> tuple[Project, str, str]:
         document = self._document
@@ -97,56 +92,44 @@ class LiveChecks(QObject):
         self._project_changed()
 
     def _play_changed(self, playing: bool) -> None:
-        if playing and self._job is not None:
+        if playing and self._checker.is_at_work:
             self._give_up()
             self._of = None
         elif not playing:
             self._project_changed()
 
     def _give_up(self) -> None:
-        if self._job is not None:
-            self._job.cancel()
-            self._ending.append(self._job)
-            self._job = None
-            self.share = None
+        if self._checker.is_at_work:
+            self._checker.stop()
+        self.share = None
 
     def _start(self) -> None:
         if not self._on or self._document.playing:
             return
-        self._give_up()
-        self._timer.start()
-        if self._ending:
-            self._rest.start()  # one at a time
-            return
         document = self._document
         self._of, self.problem, self.share = self._asked(), "", 0.0
-        asked = Asked(
-            self.audience, document.level.groups[0] if document.level.groups else document.selected or ""
-        )
-        self._job = LongJob(_WORK, document.delivered, document.base, asked, nice=_NICE)
-        layers = {clip.id for track in document.delivered.sequence.tracks for clip in track.clips}
+        groups = document.level.groups
+        asked = Asked(self.audience, groups[0] if groups else document.selected or "")
+        project = document.delivered
+        self._checker.ask(project, document.base, asked)
+        self._timer.start()
+        layers = {clip.id for track in project.sequence.tracks for clip in track.clips}
         # What was found of layers that are gone is gone with them.
         self._found = {key: found for key, found in self._found.items() if key[1] is None or key[1] in layers}
         self.changed.emit()
 
     def _look(self) -> None:
-        for ended in [one for one in self._ending if one.look()]:
-            ended.close()
-            self._ending.remove(ended)
-        job = self._job
-        if job is None:
-            if not self._ending:
-                self._timer.stop()
-            return
-        over = job.look()
-        for step in job.parts:
+        checker = self._checker
+        was = checker.is_at_work
+        steps = checker.look()
+        for step in steps:
             self._take(step)
-        fresh, job.parts = bool(job.parts), []
-        self.share = None if over else job.done / job.total if job.total else 0.0
+        over = not checker.is_at_work
+        self.share = None if over else checker.done / checker.total if checker.total else 0.0
         if over:
-            self._job, self.problem = None, job.refused
-            job.close()
-        if fresh or over:
+            self._timer.stop()
+            self.problem = checker.refused
+        if steps or (was and over):
             self.changed.emit()
 
     def _take(self, step: Step) -> None:

@@ -2,11 +2,9 @@
 
 from __future__ import annotations
 
-import os
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 from pathlib import Path
-from typing import Any
 
 import numpy as np
 from msgspec.structs import replace
@@ -18,11 +16,10 @@ from rovix.check.finding import KINDS, Finding
 from rovix.check.flashes import MOST, Flashing, FlashMeter
 from rovix.check.moving import moving_findings
 from rovix.check.words import Watched, looked_at, watch, word_findings
-from rovix.engine.long_job import NICE
 from rovix.errors import RovixError
 from rovix.media.library import MediaLibrary
 from rovix.media.mix import Mixer, sample_at
-from rovix.model import Fill, Look, Plain, Project
+from rovix.model import Fill, Look, Media, Plain, Project
 from rovix.model.clip_kinds import has_words, holds_tracks, is_layer
 from rovix.model.track import Clip, Track
 from rovix.motion import picture_plan
@@ -52,22 +49,66 @@ _CACHE = 64 << 20
 _RUN = 24
 
 
+class Gallery:
+    """Draws pictures and gives sounds of a project; files stay open while the media stay the same."""
+
+    def __init__(self) -> None:
+        self._of: tuple[tuple[Media, ...], Path] | None = None
+        self._cache = LayerCache(_CACHE)
+        self.library: MediaLibrary | None = None
+        self._painter: Painter | None = None
+
+    def open(self, project: Project, base: Path) -> None:
+        """Be there for a project."""
+        if self._of != (project.media, base):
+            self.close()
+            self._of = project.media, base
+            self.library = MediaLibrary(project, base)
+            self._painter = Painter(self.library, self._cache)
+
+    def close(self) -> None:
+        if self.library is not None:
+            self.library.close()
+        self.library = self._painter = self._of = None
+
+    def painted(self, project: Project, frame: int, size: tuple[int, int], run: int = 1) -> Pixels:
+        """(h, w, 4) BGRA of a frame, good until the next one."""
+        assert self._painter is not None
+        try:
+            return self._painter.paint(picture_plan(project, frame, run=run), size)
+        except RovixError as wrong:
+            raise RovixError(f"Frame {frame} could not be drawn. {wrong}") from wrong
+
+
 def checked(
     project: Project,
     base: Path,
     asked: Asked | None = None,
     tell: Tell | None = None,
     part: Part | None = None,
+    gallery: Gallery | None = None,
 ) -> list[Finding]:
     """Everything that is found in a project's first sequence, what was accepted left out, by kind and frame.
 
     `part` gets what each step found as soon as it is known; `tell` hears how many pictures of how many are
-    looked at, and may raise to stop. RovixError for what cannot be drawn or heard."""
+    looked at, and may raise to stop. A `gallery` is used and stays open. RovixError for what cannot be drawn
+    or heard."""
+    own = gallery or Gallery()
+    try:
+        return _checked(project, base, asked, tell, part, own)
+    finally:
+        if gallery is None:
+            own.close()
+
+
+def _checked(
+    project: Project, base: Path, asked: Asked | None, tell: Tell | None, part: Part | None, gallery: Gallery
+) -> list[Finding]:
     asked, tell = asked or Asked(), tell or (lambda done, total: None)
     use_project_fonts(base)
     found: list[Finding] = []
     accepted = {(one.kind, one.layer or "") for one in project.sequence.accepted}
-    for step in _steps(project, base, asked, tell):
+    for step in _steps(project, base, asked, tell, gallery):
         fresh = tuple(one for one in step.found if one.key not in accepted)
         found += fresh
         if part is not None:
@@ -76,54 +117,32 @@ def checked(
     return sorted(found, key=lambda one: (order[one.kind], one.frame, one.name))
 
 
-def checked_job(
-    project: Project, base: Path, asked: Asked, progress: Tell, part: Callable[[Any], None]
-) -> list[Finding]:
-    """:func:`checked` as work beside editing: at once for the layer that is asked for first, then behind
-    everything else."""
-    seen: list[Step] = []
-
-    def heard(step: Step) -> None:
-        if not seen:
-            os.nice(NICE)
-        seen.append(step)
-        part(step)
-
-    return checked(project, base, asked, progress, heard)
-
-
-def _steps(project: Project, base: Path, asked: Asked, tell: Tell) -> Iterator[Step]:
+def _steps(project: Project, base: Path, asked: Asked, tell: Tell, gallery: Gallery) -> Iterator[Step]:
     tell(0, 1)
+    gallery.open(project, base)
     missing = _missing(project, base)
     if asked.first and not missing:
-        yield from _first(project, base, asked, tell)
+        yield from _first(project, asked, tell, gallery)
     watched = watch(project)
     plain = (*word_findings(project, watched, asked.audience), *moving_findings(project.sequence), *missing)
     yield Step(frozenset(KINDS) - _DRAWN, None, plain)
     if missing or not project.sequence.length:
         return  # what cannot be drawn cannot be looked at
     left = [one for one in watched if one.owner != asked.first] if asked.pictures else []
-    looker = _Looker(project, base, tell, left, sequence_length(project, asked))
-    try:
-        if asked.sound:
-            yield Step(frozenset({"clipping"}), None, tuple(looker.sound()))
-        yield from looker.steps(asked.flashes)
-    finally:
-        looker.close()
+    looker = _Looker(project, gallery, tell, left, sequence_length(project, asked))
+    if asked.sound:
+        yield Step(frozenset({"clipping"}), None, tuple(looker.sound()))
+    yield from looker.steps(asked.flashes)
 
 
-def _first(project: Project, base: Path, asked: Asked, tell: Tell) -> Iterator[Step]:
+def _first(project: Project, asked: Asked, tell: Tell, gallery: Gallery) -> Iterator[Step]:
     """The pictures of the words that are asked for first, before all others are so much as found."""
     clip = next((c for t in project.sequence.tracks for c in t.clips if c.id == asked.first), None)
     if clip is None or not asked.pictures or not is_layer(clip):
         return
     frames = [frame for frame in looked_at(project.sequence) if frame in clip.span]
     own = [one for one in watch(project, frames) if one.owner == asked.first]
-    looker = _Looker(project, base, tell, own, 0)
-    try:
-        yield from looker.steps(flashes=False)
-    finally:
-        looker.close()
+    yield from _Looker(project, gallery, tell, own, 0).steps(flashes=False)
 
 
 def sequence_length(project: Project, asked: Asked) -> int:
@@ -166,16 +185,13 @@ def _moments(one: Watched) -> list[int]:
 class _Looker:
     """Draws what is looked at: every frame once, in order, so that nothing is decoded twice."""
 
-    def __init__(self, project: Project, base: Path, tell: Tell, watched: list[Watched], frames: int) -> None:
-        self._project, self._tell, self._frames = project, tell, frames
-        self._library = MediaLibrary(project, base)
-        self._painter = Painter(self._library, LayerCache(_CACHE))
+    def __init__(
+        self, project: Project, gallery: Gallery, tell: Tell, watched: list[Watched], frames: int
+    ) -> None:
+        self._project, self._gallery, self._tell, self._frames = project, gallery, tell, frames
         self._looks = [_Look(one, faces_only(project, one.clip.id), _moments(one)) for one in watched]
         self._total = frames + sum(len(look.moments) for look in self._looks)
         self._done = 0
-
-    def close(self) -> None:
-        self._library.close()
 
     def _step(self) -> None:
         self._done += 1
@@ -193,7 +209,7 @@ class _Looker:
             if meter is not None:
                 self._step()
                 run = min(_RUN, self._frames - frame)
-                meter.add(self._painted(self._project, frame, self._small(), run)[..., 2::-1])
+                meter.add(self._gallery.painted(self._project, frame, self._small(), run)[..., 2::-1])
             for look in (look for look in left if frame in look.moments):
                 self._sample(look, frame)
                 if look.is_done:
@@ -206,8 +222,9 @@ class _Looker:
         """Contrast and ground of a layer's words at one of its moments."""
         self._step()
         size = self._size()
-        cover = self._painted(look.bare, frame, size)[..., 3].astype(np.float64) / 255
-        picture = self._painted(self._project, frame, size)[..., 2::-1]
+        # Copied, or made of it, before the next one is painted.
+        cover = self._gallery.painted(look.bare, frame, size)[..., 3].astype(np.float64) / 255
+        picture = self._gallery.painted(self._project, frame, size)[..., 2::-1]
         found = edges(picture, cover)
         look.seen += 1
         if found is not None:
@@ -247,16 +264,11 @@ class _Looker:
         share = min(1.0, _HIGH / min(width, height))
         return max(2, round(width * share)), max(2, round(height * share))
 
-    def _painted(self, project: Project, frame: int, size: tuple[int, int], run: int = 1) -> Pixels:
-        try:
-            return self._painter.paint(picture_plan(project, frame, run=run), size)
-        except RovixError as wrong:
-            raise RovixError(f"Frame {frame} could not be drawn. {wrong}") from wrong
-
     def sound(self) -> list[Finding]:
         """Whether the mix goes beyond full scale."""
         sequence = self._project.sequence
-        mixer = Mixer(sequence, self._library.sound, self._project.sequences)
+        assert self._gallery.library is not None
+        mixer = Mixer(sequence, self._gallery.library.sound, self._project.sequences)
         worst, at = 0.0, 0
         for start in range(0, sequence.length, _TOGETHER):
             span = Span(start, min(sequence.length, start + _TOGETHER))

@@ -1,0 +1,144 @@
+"""A process that checks whatever it was asked last, its files open and its layouts kept from one time to the
+next."""
+
+from __future__ import annotations
+
+import os
+from multiprocessing.connection import Connection
+from multiprocessing.process import BaseProcess
+from pathlib import Path
+from typing import Any
+
+from rovix.check.asked import Asked, Step
+from rovix.engine.delta import Delta, Known, apply_delta, make_delta
+from rovix.errors import RovixError
+from rovix.model import Project
+from rovix.processes import started
+
+_PATIENCE = 3.0
+_NICE = 4
+"""Behind the viewer, as the system counts it."""
+Order = tuple[int, Delta, Path, Asked] | None
+"""What is asked, by a number; None for nothing any more."""
+
+
+class Checker:
+    """Our end of it. Ask :meth:`look` now and then; it never waits."""
+
+    def __init__(self) -> None:
+        self._process: BaseProcess | None = None
+        self._connection: Connection | None = None
+        self._known = Known()
+        self._turn = 0
+        self.done, self.total = 0, 0
+        self.is_at_work = False
+        self.refused = ""
+
+    def ask(self, project: Project, base: Path, asked: Asked) -> None:
+        """Check a project, in place of what it is at."""
+        self._turn += 1
+        self.done, self.total, self.refused, self.is_at_work = 0, 0, "", True
+        for _ in range(2):
+            if self._process is None or self._connection is None:
+                self._process, self._connection = started("rovix.engine.checker:work")
+                self._known = Known()
+            try:
+                self._connection.send((self._turn, make_delta(project, self._known), base, asked))
+            except OSError:
+                self._lost()
+                continue
+            return
+
+    def stop(self) -> None:
+        """Have it rest."""
+        self._turn += 1
+        self.is_at_work = False
+        if self._connection is not None:
+            try:
+                self._connection.send(None)
+            except OSError:
+                self._lost()
+
+    def look(self) -> list[Step]:
+        """What it has found since of what it was asked last."""
+        steps: list[Step] = []
+        connection, process = self._connection, self._process
+        if connection is None or process is None:
+            return steps
+        lives = process.is_alive()
+        try:
+            while connection.poll():
+                turn, kind, value = connection.recv()
+                if turn == self._turn:
+                    self._take(kind, value, steps)
+            if not lives:
+                raise EOFError
+        except (EOFError, OSError):
+            if self.is_at_work:
+                self.refused = "The process that checks ended before its time."
+            self.is_at_work = False
+            self._lost()
+        return steps
+
+    def _take(self, kind: str, value: Any, steps: list[Step]) -> None:
+        if kind == "far":
+            self.done, self.total = value
+        elif kind == "step":
+            steps.append(value)
+        else:
+            self.is_at_work, self.refused = False, value
+
+    def _lost(self) -> None:
+        process, connection = self._process, self._connection
+        self._process = self._connection = None
+        if connection is not None:
+            connection.close()
+        if process is not None:
+            process.join(_PATIENCE)
+            if process.is_alive():
+                process.kill()
+                process.join()
+
+    def close(self) -> None:
+        """End it."""
+        self.stop()
+        self._lost()
+
+
+class _Newer(BaseException):
+    """Something else is asked, or who asked is gone; nothing on the way takes it for an error of its own."""
+
+
+def work(connection: Connection) -> None:
+    """The child: check what is asked, until the pipe closes; what is newer comes at once."""
+    from rovix.engine.checking import Gallery, checked
+    from rovix.engine.ring import one_thread_each
+
+    one_thread_each()
+    os.nice(_NICE)
+    known, gallery = Known(), Gallery()
+    try:
+        while True:
+            order: Order = connection.recv()
+            if order is None:
+                continue
+            turn, delta, base, asked = order
+            project = apply_delta(delta, known)
+
+            def tell(done: int, total: int, turn: int = turn) -> None:
+                if connection.poll():
+                    raise _Newer
+                connection.send((turn, "far", (done, total)))
+
+            def part(step: Step, turn: int = turn) -> None:
+                connection.send((turn, "step", step))
+
+            try:
+                checked(project, base, asked, tell, part, gallery)
+                connection.send((turn, "over", ""))
+            except RovixError as wrong:
+                connection.send((turn, "over", str(wrong)))
+            except _Newer:
+                continue
+    except (EOFError, BrokenPipeError, ConnectionResetError):
+        gallery.close()
