@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QTimer
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QWidget
 
 from rovix.check.legibility import is_read, reading
@@ -11,6 +11,8 @@ from rovix.desktop.projector import Projector
 from rovix.engine.picture_service import Picture
 from rovix.engine.quality import FULL
 from rovix.model.clip_kinds import has_words
+
+_EDGE = 14
 
 
 class Status(QWidget):
@@ -26,7 +28,10 @@ class Status(QWidget):
             "Drawing time of the last picture in ms; pictures ready; frames late since play."
         )
         row = QHBoxLayout(self)
-        row.setContentsMargins(14, 1, 14, 4)
+        row.setContentsMargins(_EDGE, 1, _EDGE, 4)
+        # What has no room is left out; it asks for none.
+        self._facts.setMinimumWidth(1)
+        self._facts.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         row.addWidget(self._said, 1)
         row.addWidget(self._facts)
         projector.picture_shown.connect(self._shown)
@@ -50,7 +55,15 @@ class Status(QWidget):
         late = f"   late {player.late} of {player.played}" if player.played else ""
         count = 0 if self._document.playing else len(self._projector.ready())
         ready = "" if self._document.playing else f"   cached {count} of {self._document.length}"
-        self._facts.setText(f"{self._reading()}{self._pace()}picture {self._cost:.0f} ms{ready}{late}")
+        cost = f"{self._pace()}picture {self._cost:.0f} ms{late}"
+        stands = self._reading()
+        self._facts.setText(self._fitting(f"{stands}{cost}{ready}", f"{stands}{cost}", stands or cost))
+
+    def _fitting(self, *texts: str) -> str:
+        """The longest that has room; the last where none has."""
+        room = self.width() - 2 * _EDGE - 6
+        metrics = self._facts.fontMetrics()
+        return next((text for text in texts if metrics.horizontalAdvance(text) <= room), texts[-1])
 
     def _reading(self) -> str:
         """How long the selected words stand, and how long they take to be read."""

@@ -17,6 +17,7 @@ Floats = NDArray[np.float64]
 SETTLED = 0.005
 """How near to its last value, as a share of the way, a channel counts as settled."""
 _BREAK = 0.2  # of the fastest, between the speeds before and after a key, is felt as a jolt
+_NOTHING = 1e-3
 _NEAR = 1e-4  # frames from a key at which its speeds are taken
 
 
@@ -97,14 +98,16 @@ def slopes_at(held: Animated, frame: float) -> tuple[float, float]:
 
 
 def _breaks(held: Animated, most: float) -> tuple[int, ...]:
-    """The frames of keys at which the speed jumps, measured by the fastest, at least by `most`."""
+    """The frames of keys at which the speed jumps, measured by the fastest at keys; nothing where that is
+    nothing against the fastest of all, `most`."""
     if isinstance(held, ColourKeys):
         return ()
     keys: tuple[Key | PathKey | ContourKey, ...] = held.keys
     speeds = {key.frame: slopes_at(held, key.frame) for key in keys[1:-1] if key.curve != "hold"}
     cut = {after.frame for before, after in pairwise(keys) if before.curve == "hold"}
     fastest = max((abs(s) for pair in speeds.values() for s in pair), default=0.0)
-    fastest = max(fastest, most)
+    if fastest <= _NOTHING * most:
+        return ()  # it stands still at all of them, but for the last digits
     return tuple(
         frame
         for frame, (before, after) in speeds.items()

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import QLineF, QObject, QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QPainter, QPen
 
@@ -11,6 +13,9 @@ from rovix.desktop.viewer.geometry import View
 from rovix.engine.long_job import LongJob
 from rovix.model import Project
 from rovix.model.clip_kinds import has_words
+
+if TYPE_CHECKING:
+    from rovix.engine.contrast_shown import ShownContrast
 
 _WORK = "rovix.engine.contrast_shown:contrast_of"
 _RESTS, _OFTEN = 250, 40
@@ -28,7 +33,7 @@ class ContrastMarks(QObject):
         self.on = False
         self._of: tuple[Project, str, int] | None = None
         self._asked: tuple[Project, str, int] | None = None
-        self._found: object = None
+        self._found: ShownContrast | None = None
         self._job: LongJob | None = None
         self._rest = QTimer(self, interval=_RESTS, singleShot=True)
         self._rest.timeout.connect(self._start)
@@ -95,8 +100,10 @@ class ContrastMarks(QObject):
             return
         self._timer.stop()
         self._job = None
-        result = job.result
+        result, refused = job.result, job.refused
         job.close()
+        if refused:
+            self._document.problem.emit(refused)
         if _same(self._wanted(), self._asked):
             self._of, self._found = self._asked, result
             self.changed.emit()
@@ -109,9 +116,9 @@ class ContrastMarks(QObject):
         found = self._found
         if found is None:
             return
-        asked = found.asked  # type: ignore[attr-defined]
+        asked = found.asked
         painter.setFont(font(0.85))
-        boxes, ratios = found.boxes, found.letters  # type: ignore[attr-defined]
+        boxes, ratios = found.boxes, found.letters
         for box, ratio in zip(boxes.tolist(), ratios.tolist(), strict=True):
             left, right = view.to_view(box[0], box[3]), view.to_view(box[2], box[3])
             self._stroke(
@@ -121,8 +128,8 @@ class ContrastMarks(QObject):
         at = view.to_view((boxes[worst][0] + boxes[worst][2]) / 2, boxes[worst][3])
         tag = QRectF(at.x() - _WIDE / 2, at.y() + 2 * _UNDER, _WIDE, _HIGH)
         self._tag(painter, tag, f"{ratios[worst]:.1f}", bool(ratios[worst] < asked))
-        short = found.tenth < asked  # type: ignore[attr-defined]
-        whole = f"Contrast {found.tenth:.1f} : 1, asked {asked:g} : 1"  # type: ignore[attr-defined]
+        short = found.tenth < asked
+        whole = f"Contrast {found.tenth:.1f} : 1, asked {asked:g} : 1"
         corner = view.to_view(0, 0) + QPointF(10, 10)
         self._tag(painter, QRectF(corner.x(), corner.y(), 150, 22), whole, short)
 
