@@ -444,3 +444,20 @@ def test_a_fix_that_cannot_be_says_why(tmp_path):
 
 def replace_layer(finding, layer):
     return dataclasses.replace(finding, layer=layer)
+
+
+def test_words_of_one_group_are_told_together_whichever_is_asked_for_first(tmp_path):
+    pale = words("Pale", id="pale", transform=Transform(y=-60.0))
+    other = words("Paler", id="paler", transform=Transform(y=60.0))
+    group = GroupClip(
+        id="group", length=120, tracks=(Track(id="a", clips=(pale,)), Track(id="b", clips=(other,)))
+    )
+    made = over(group, ground="#e8e6e0")
+    for first in ("", "group"):
+        steps = []
+        told = checked(made, tmp_path, Asked(first=first, flashes=False, sound=False), None, steps.append)
+        assert [(one.kind, one.layer, one.name) for one in told] == [
+            ("contrast", "group", "Pale"), ("contrast", "group", "Paler"),
+        ]  # fmt: skip
+        own = [step for step in steps if step.layer == "group"]
+        assert [len(step.found) for step in own] == [2] * (2 if first else 1)

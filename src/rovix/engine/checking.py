@@ -36,7 +36,7 @@ Part = Callable[[Step], None]
 Tell = Callable[[int, int], None]
 _HIGH = 540  # px of the pictures that letters are looked at in, unless the frame is smaller
 _SMALL = 144  # px across the pictures that are looked at for flashes
-_MOMENTS = 5
+_MOMENTS, _FIRST = 5, 3
 OF_LARGE, OF_SMALLER = 3.0, 4.5
 """Ratios that WCAG 2.2 (1.4.3) asks for of large letters, and of smaller ones."""
 LARGE = 24 / 1080
@@ -110,6 +110,9 @@ def _checked(
     accepted = {(one.kind, one.layer or "") for one in project.sequence.accepted}
     for step in _steps(project, base, asked, tell, gallery):
         fresh = tuple(one for one in step.found if one.key not in accepted)
+        # A later step of the same takes the place of an earlier one.
+        same = {step.layer} if step.layer is not None else None
+        found = [f for f in found if not (f.kind in step.kinds and (same is None or f.layer in same))]
         found += fresh
         if part is not None:
             part(Step(step.kinds, step.layer, fresh))
@@ -128,21 +131,23 @@ def _steps(project: Project, base: Path, asked: Asked, tell: Tell, gallery: Gall
     yield Step(frozenset(KINDS) - _DRAWN, None, plain)
     if missing or not project.sequence.length:
         return  # what cannot be drawn cannot be looked at
-    left = [one for one in watched if one.owner != asked.first] if asked.pictures else []
-    looker = _Looker(project, gallery, tell, left, sequence_length(project, asked))
+    looker = _Looker(
+        project, gallery, tell, watched if asked.pictures else [], sequence_length(project, asked)
+    )
     if asked.sound:
         yield Step(frozenset({"clipping"}), None, tuple(looker.sound()))
     yield from looker.steps(asked.flashes)
 
 
 def _first(project: Project, asked: Asked, tell: Tell, gallery: Gallery) -> Iterator[Step]:
-    """The pictures of the words that are asked for first, before all others are so much as found."""
+    """A few pictures of the words that are asked for first, before all others are so much as found; later
+    they are looked at as often as the others."""
     clip = next((c for t in project.sequence.tracks for c in t.clips if c.id == asked.first), None)
     if clip is None or not asked.pictures or not is_layer(clip):
         return
     frames = [frame for frame in looked_at(project.sequence) if frame in clip.span]
     own = [one for one in watch(project, frames) if one.owner == asked.first]
-    yield from _Looker(project, gallery, tell, own, 0).steps(flashes=False)
+    yield from _Looker(project, gallery, tell, own, 0, _FIRST).steps(flashes=False)
 
 
 def sequence_length(project: Project, asked: Asked) -> int:
@@ -173,12 +178,12 @@ class _Look:
         return self.seen >= len(self.moments)
 
 
-def _moments(one: Watched) -> list[int]:
+def _moments(one: Watched, count: int) -> list[int]:
     """A few frames of a layer's stay, from its first to its last; none for words that never stand."""
     if not one.clip.text.content.strip():
         return []
     stay = [frame for frame, _ in (one.stay if one.clip.crossing is None else one.seen)]
-    shares = np.linspace(0, 1, _MOMENTS)
+    shares = np.linspace(0, 1, count)
     return sorted({stay[round(share * (len(stay) - 1))] for share in shares}) if stay else []
 
 
@@ -186,10 +191,16 @@ class _Looker:
     """Draws what is looked at: every frame once, in order, so that nothing is decoded twice."""
 
     def __init__(
-        self, project: Project, gallery: Gallery, tell: Tell, watched: list[Watched], frames: int
+        self,
+        project: Project,
+        gallery: Gallery,
+        tell: Tell,
+        watched: list[Watched],
+        frames: int,
+        count: int = _MOMENTS,
     ) -> None:
         self._project, self._gallery, self._tell, self._frames = project, gallery, tell, frames
-        self._looks = [_Look(one, faces_only(project, one.clip.id), _moments(one)) for one in watched]
+        self._looks = [_Look(one, faces_only(project, one.clip.id), _moments(one, count)) for one in watched]
         self._total = frames + sum(len(look.moments) for look in self._looks)
         self._done = 0
 
@@ -199,9 +210,8 @@ class _Looker:
 
     def steps(self, flashes: bool) -> Iterator[Step]:
         """All words and flashes in one go through the pictures."""
-        for look in self._looks:
-            if not look.moments:
-                yield self._judged(look)
+        for owner in dict.fromkeys(look.one.owner for look in self._looks):
+            yield from self._judged(owner)
         left = [look for look in self._looks if not look.is_done]
         meter = FlashMeter(self._project.sequence.frame_rate) if flashes else None
         frames = range(self._frames) if meter else sorted({f for look in left for f in look.moments})
@@ -212,8 +222,7 @@ class _Looker:
                 meter.add(self._gallery.painted(self._project, frame, self._small(), run)[..., 2::-1])
             for look in (look for look in left if frame in look.moments):
                 self._sample(look, frame)
-                if look.is_done:
-                    yield self._judged(look)
+                yield from self._judged(look.one.owner)
         if meter is not None:
             told = (*_flashing("flash", meter.general), *_flashing("red-flash", meter.red))
             yield Step(frozenset({"flash", "red-flash"}), None, told)
@@ -228,10 +237,16 @@ class _Looker:
         found = edges(picture, cover)
         look.seen += 1
         if found is not None:
-            look.told.append((frame, found, ground(picture, cover)))
+            # Where letters stand out well the ground around them is of no account.
+            around = ground(picture, cover) if found.tenth < OF_SMALLER else None
+            look.told.append((frame, found, around))
 
-    def _judged(self, look: _Look) -> Step:
-        return Step(_OF_WORDS, look.one.owner, tuple(self._told(look.one, look.told)))
+    def _judged(self, owner: str) -> Iterator[Step]:
+        """What was found of a layer with all words in it, once all of them were looked at."""
+        own = [look for look in self._looks if look.one.owner == owner]
+        if all(look.is_done for look in own):
+            found = tuple(one for look in own for one in self._told(look.one, look.told))
+            yield Step(_OF_WORDS, owner, found)
 
     def _small(self) -> tuple[int, int]:
         width, height = self._project.sequence.size
@@ -246,7 +261,7 @@ class _Looker:
             said = f"{worst.tenth:.1f} : 1 against what is around it; WCAG 2.2 asks for {limit:g} : 1."
             yield Finding("contrast", one.owner, one.clip.title, frame, said, worst.tenth, limit)
         busy = [(at, it) for at, _, it in told if it is not None and it.is_busy]
-        if busy and worst.tenth < OF_SMALLER:
+        if busy:
             at, most = max(busy, key=lambda it: it[1].deviation)
             said = f"The ground varies by {most.deviation * 100:.0f} %, the strokes are thin."
             yield Finding("busy", one.owner, one.clip.title, at, said, most.deviation, 0.0)
