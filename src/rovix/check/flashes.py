@@ -10,6 +10,7 @@ standard's definitions of general flash and red flash thresholds.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -18,15 +19,15 @@ from scipy import ndimage
 from rovix.curve.transfer import srgb_to_light
 from rovix.time import Rate
 
-Floats = NDArray[np.float64]
+Floats = NDArray[np.float32]
 CHANGE, DARKER = 0.10, 0.80
 RED_SHARE, RED_CHANGE = 0.8, 20.0
 MOST, AREA = 3, 0.25
 """Flashes within a second, and the share of a block, beyond which it fails."""
 _BLOCK = 3  # blocks across and down the frame
-_REDNESS = 320.0
-_TABLE = srgb_to_light(np.arange(256) / 255.0)
-_LINEAR = np.array([0.2126, 0.7152, 0.0722])
+_REDNESS = np.float32(320.0)
+_TABLE = srgb_to_light(np.arange(256) / 255.0).astype(np.float32)
+_LINEAR = np.array([0.2126, 0.7152, 0.0722], np.float32)
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,19 +54,25 @@ class FlashMeter:
 
     def add(self, picture: NDArray[np.uint8]) -> None:
         """A picture (h, w, 3) of sRGB bytes, red first, all of one size."""
-        linear = _TABLE[picture]
-        self.general = _worse(self.general, self._count, self._light.add(linear @ _LINEAR))
-        self.red = _worse(self.red, self._count, self._red.add(_redness(picture)))
+        red, green, blue = (_TABLE[picture[..., part]] for part in range(3))
+        light = _LINEAR[0] * red + _LINEAR[1] * green + _LINEAR[2] * blue
+        self.general = _worse(self.general, self._count, self._light.add(light))
+        self.red = _worse(self.red, self._count, self._red.add(_redness(red, green, blue)))
         self._count += 1
 
 
-def _redness(picture: NDArray[np.uint8]) -> Floats:
+def _redness(red: Floats, green: Floats, blue: Floats) -> Floats:
     """How red each px is where it is saturated: (R - G - B) x 320 of the linear values, 0 where not."""
-    linear = _TABLE[picture]
-    red, green, blue = linear[..., 0], linear[..., 1], linear[..., 2]
-    total = linear.sum(axis=-1)
-    saturated = red >= RED_SHARE * np.maximum(total, 1e-9)
-    return np.where(saturated & (total > 0), np.maximum(0.0, (red - green - blue) * _REDNESS), 0.0)
+    others = green + blue
+    saturated = (red > 0) & (red * (1 - RED_SHARE) >= RED_SHARE * others)
+    if not saturated.any():
+        return _none(red.shape)
+    return np.where(saturated, np.maximum(np.float32(0), (red - others) * _REDNESS), np.float32(0))
+
+
+@lru_cache(maxsize=4)
+def _none(shape: tuple[int, ...]) -> Floats:
+    return np.zeros(shape, np.float32)
 
 
 class _Turns:
@@ -85,16 +92,16 @@ class _Turns:
             self._way = np.zeros(values.shape, np.int8)
             self._sum = np.zeros(values.shape, np.int16)
             return self._sum
-        rise, fall = values - self._extreme, self._extreme - values
-        low = np.minimum(values, self._extreme)
-        counts = np.ones(values.shape, bool) if self._darker is None else low < self._darker
-        up = (self._way <= 0) & (rise >= self._change) & counts
-        down = (self._way >= 0) & (fall >= self._change) & counts
+        rise = values - self._extreme
+        up, down = (self._way <= 0) & (rise >= self._change), (self._way >= 0) & (rise <= -self._change)
         turned = up | down
+        if self._darker is not None and turned.any():
+            dark = np.minimum(values, self._extreme) < self._darker
+            up, down, turned = up & dark, down & dark, turned & dark
         # What goes on the same way only moves the extreme on.
-        further = ((self._way > 0) & (rise > 0)) | ((self._way < 0) & (fall > 0))
-        self._extreme = np.where(turned | further, values, self._extreme)
-        self._way = np.where(up, 1, np.where(down, -1, self._way)).astype(np.int8)
+        moved = turned | (self._way * rise > 0)
+        np.copyto(self._extreme, values, where=moved)
+        self._way[up], self._way[down] = 1, -1
         self._past.append(turned)
         self._sum += turned
         if len(self._past) > self._within:
