@@ -16,6 +16,7 @@ from builders import project_of, title
 from rovix.check.audience import AUDIENCES
 from rovix.check.finding import KINDS
 from rovix.check.legibility import FINDING, LEAST
+from rovix.check.words import watch
 from rovix.edit.check_fixes import FIXES, fixed
 from rovix.engine.checking import Asked, checked
 from rovix.errors import RovixError
@@ -380,6 +381,7 @@ def fixable():
 
 # What no such fix can help: words that no frame shows whole whatever their moves, and a crawl that is too fast.
 BEYOND = {
+    ("jump-crawl", "slower"),
     ("unshown", "longer"),
     ("unshown", "quicker"),
     ("reading-crawl", "longer"),
@@ -394,7 +396,7 @@ def test_a_fix_clears_its_check_and_changes_its_layer_alone(kind, made, fix, num
     before = made()
     told = [one for one in checked(before, tmp_path, Asked(**needs(kind))) if one.kind == kind]
     crawls = any(getattr(c, "crossing", None) for t in before.sequence.tracks for c in t.clips)
-    if (f"{kind}-crawl" if crawls and kind == "reading" else kind, fix) in BEYOND:
+    if (f"{kind}-crawl" if crawls else kind, fix) in BEYOND:
         return
     if kind == "reading" and fix == "quicker" and not spans_of(before):
         with pytest.raises(RovixError, match="even without its moves"):
@@ -461,3 +463,42 @@ def test_words_of_one_group_are_told_together_whichever_is_asked_for_first(tmp_p
         ]  # fmt: skip
         own = [step for step in steps if step.layer == "group"]
         assert [len(step.found) for step in own] == [2] * (2 if first else 1)
+
+
+@pytest.mark.parametrize("speed", [8.5, 12.0, 20.0])
+def test_the_speed_of_a_crawl_is_told_as_it_is(speed, tmp_path):
+    told = [
+        one
+        for one in checked(crawl(speed), tmp_path, Asked(pictures=False, flashes=False))
+        if one.kind == "jump"
+    ]
+    assert told[0].amount == pytest.approx(speed)
+    assert told[0].limit == pytest.approx(0.012 * SIZE[0])
+
+
+def test_the_speed_of_an_entrance_is_that_of_its_curve(tmp_path):
+    """Linear over 6 frames from 540 px away: 90 px a frame."""
+    move = Move(
+        id="in", role="entrance", length=0.2, piece_curve="linear",
+        channels=(Departure(channel="x", amount=Amount(value=-720.0)),),
+    )  # fmt: skip
+    made = over(words("Go", moves=(move,)))
+    (one,) = [f for f in checked(made, tmp_path, Asked(pictures=False, flashes=False)) if f.kind == "jump"]
+    assert one.amount == pytest.approx(720.0 / 6)
+    slower = fixed(made, one, "slower")
+    assert checked(slower, tmp_path, Asked(pictures=False, flashes=False)) == []
+
+
+@pytest.mark.parametrize("px", [1.0, 13.0, 60.0])
+def test_how_far_words_are_outside_is_told_to_a_px(px, tmp_path):
+    """Safe: 5 % of each side (EBU R 95, graphics)."""
+    right = at()
+    box = max(box[2] for box in boxes_of(right))
+    x = SIZE[0] - SAFE_X - box + px
+    (one,) = checked(at(x=x), tmp_path, Asked(pictures=False, flashes=False))
+    assert one.kind == ("safe" if px <= SAFE_X else "cut")
+    assert one.amount == pytest.approx(px if px <= SAFE_X else px - SAFE_X, abs=0.1)
+
+
+def boxes_of(made):
+    return [seen.box for one in watch(made) for _, seen in one.stay]

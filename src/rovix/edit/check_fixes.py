@@ -9,7 +9,7 @@ import numpy as np
 
 from rovix.check.edges import RING
 from rovix.check.finding import Finding
-from rovix.check.legibility import LEAST, reading
+from rovix.check.legibility import LEAST, legibility, reading
 from rovix.check.moving import apart
 from rovix.check.safe import TITLE, safe_rect
 from rovix.check.words import watch
@@ -43,6 +43,7 @@ from rovix.text.catalogue import weights_of
 Fix = Callable[[Project, Finding], Project]
 _MARGIN = 1.15  # times the ratio that is asked for: edges are soft
 _SPARE = 2  # frames more than needed
+_TRIES = 12
 _BOLDER, _BOLD = 300, 700
 _PADDING = 0.35  # of the words' size
 
@@ -215,6 +216,30 @@ def _blur(project: Project, finding: Finding) -> Project:
     return replace_clip(project, clip.id, lambda c: replace(c, shutter=replace(own, on=True)))
 
 
+def _slower(project: Project, finding: Finding) -> Project:
+    """Entrances and exits that take as much longer as they are too fast."""
+    clip = _words(project, finding)
+    if clip.crossing is not None:
+        raise RovixError(f"'{title_of(clip)}' goes as fast as its way is long; let it stay longer.")
+    share = finding.amount / finding.limit
+    for _ in range(_TRIES):
+        slow = each_move(project, clip.id, lambda move, s=share: faster(move, s))  # type: ignore[misc]
+        spans = clip_spans(_text(slow, clip.id), project.sequence.frame_rate)
+        if spans.shrunk:
+            raise RovixError(f"'{title_of(clip)}' has no room for slower moves; let it stay longer first.")
+        fastest = legibility(_text(slow, clip.id), project.sequence.size, project.sequence.frame_rate).fastest
+        if fastest is None or fastest <= finding.limit:
+            break
+        share *= 1.1
+    return slow
+
+
+def _text(project: Project, identity: str) -> TextClip:
+    clip = clip_of(project, identity)
+    assert has_words(clip)
+    return clip
+
+
 def _smooth(project: Project, finding: Finding) -> Project:
     """Every key of its place at which the speed breaks, passed at one speed."""
     clip = clip_of(project, finding.layer)
@@ -252,6 +277,7 @@ FIXES: dict[str, tuple[str, Fix]] = {
     "bolder": ("Make it bolder", _bolder),
     "inside": ("Move it into the safe area", _inside),
     "blur": ("Turn motion blur on for it", _blur),
+    "slower": ("Slower in and out", _slower),
     "smooth": ("Even the speed out", _smooth),
     "join": ("Join the loop", _join),
 }
