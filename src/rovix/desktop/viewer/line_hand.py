@@ -324,15 +324,21 @@ class LineHand(Hand):
         place, line = self._place(), self.line
         if place is None or len(line) < LEAST:
             return QPolygonF()
-        spots = seen_part(place, flattened(line, _FINE / view.scale)) * view.scale + (view.left, view.top)
+        fine = _FINE * (2 if self._is_hurried(line) else 1)
+        spots = seen_part(place, flattened(line, fine / view.scale)) * view.scale + (view.left, view.top)
         return QPolygonF([QPointF(x, y) for x, y in spots.tolist()])
 
     # What is seen
 
+    def _is_hurried(self, line: Contour) -> bool:
+        """Whether a long line is dragged: what it looks like then may be plainer for a while."""
+        return self._drag is not None and self._drag.moved and len(line) > _MANY
+
     def paint(self, painter: QPainter, view: View) -> None:
         painter.setBrush(Qt.BrushStyle.NoBrush)
         polygon = self._polygon(view) if self._new is None else QPolygonF()
-        for width, role, share in ((3.4, "ground", 0.7), (1.5, "text", 1.0)):
+        pens = ((3.4, "ground", 0.7), (1.5, "text", 1.0))
+        for width, role, share in pens[1:] if self._is_hurried(self.line) else pens:
             painter.setPen(QPen(colour(role, share), width))
             if self._new is None:
                 painter.drawPolygon(polygon)
@@ -365,9 +371,10 @@ class LineHand(Hand):
         and plain."""
         line = self.line
         kinds: dict[tuple[bool, bool], list[QPointF]] = {}
-        for number, spot in enumerate(self._to_view(view, np.array([p[:2] for p in line]).reshape(-1, 2))):
-            kinds.setdefault((number in self._chosen, is_smooth(line[number])), []).append(spot)
         many = len(line) > _MANY
+        for number, spot in enumerate(self._to_view(view, np.array([p[:2] for p in line]).reshape(-1, 2))):
+            # Of hundreds of small ones nobody sees which are round.
+            kinds.setdefault((number in self._chosen, many or is_smooth(line[number])), []).append(spot)
         for (chosen, smooth), spots in kinds.items():
             face = "accent" if chosen else "text"
             for wide, role in ((6.0, face),) if many else ((10.5, "ground"), (8.5, face)):
