@@ -4,6 +4,7 @@ import pytest
 from PySide6.QtTest import QTest
 
 from rovix.check.finding import KINDS
+from rovix.desktop import live_checks
 from rovix.desktop.dialogs import checks_window
 from rovix.desktop.dialogs.checks_window import ChecksWindow
 from rovix.desktop.dialogs.keep_free_window import READY, KeepFreeWindow
@@ -254,3 +255,27 @@ def test_the_status_line_says_reading_time_against_time_shown(window):
     window.document.select()
     window.status._look()
     assert "read in" not in window.status._facts.text()
+
+
+def test_of_a_long_sequence_what_is_near_the_playhead_is_looked_at(window, monkeypatch):
+    monkeypatch.setattr(live_checks, "_LONG", 1.0)
+    monkeypatch.setattr(live_checks, "_NEAR", 0.5)
+    window.document.do("Move it out", lambda p: change_transform(p, "big", 0, x=300.0))
+    window.document.seek(0)
+    checks = window.checks
+    asked = []
+    ask = checks._checker.ask
+    monkeypatch.setattr(checks._checker, "ask", lambda *said: asked.append(said[2].within) or ask(*said))
+    checks.begin()
+    settled(checks)
+    assert asked == [(-15, 30)]
+    assert "cut" in kinds(checks)
+    window.document.seek(14)
+    QTest.qWait(350)
+    assert len(asked) == 1  # still in the part that was looked at
+    window.document.seek(50)
+    settled(checks)
+    assert asked[-1] == (30, 75)
+    window.run("checks")
+    assert "near the playhead" in window.findChild(ChecksWindow)._heading.text()
+    checks.close()

@@ -502,3 +502,27 @@ def test_how_far_words_are_outside_is_told_to_a_px(px, tmp_path):
 
 def boxes_of(made):
     return [seen.box for one in watch(made) for _, seen in one.stay]
+
+
+def test_of_a_long_sequence_a_part_is_looked_at_and_frames_are_those_of_the_whole(tmp_path):
+    out = {"align": "centre"}
+    made = over(
+        words("MMM", id="early", transform=Transform(x=310.0), text=out),
+        words("MMM", id="late", start=300, transform=Transform(x=310.0), text=out),
+    )
+    told = checked(made, tmp_path, Asked(within=(290, 10_000), flashes=False, sound=False))
+    assert [(one.kind, one.layer) for one in told] == [("cut", "late")]
+    assert 300 <= told[0].frame < 420
+    flashes = flashing(5, seconds=4)
+    late = replace(
+        flashes, sequences=(replace(flashes.sequence, tracks=(moved(flashes.sequence.tracks[0], 90),)),)
+    )
+    (one,) = checked(late, tmp_path, Asked(within=(80, 210), pictures=False, sound=False))
+    assert one.kind == "flash"
+    assert 100 <= one.frame < 210
+    assert checked(late, tmp_path, Asked(within=(0, 88), sound=False)) == []
+    assert checked(late, tmp_path, Asked(within=(5_000, 6_000))) == []
+
+
+def moved(track, frames):
+    return replace(track, clips=tuple(replace(clip, start=clip.start + frames) for clip in track.clips))

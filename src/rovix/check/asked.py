@@ -6,17 +6,26 @@ from dataclasses import dataclass
 
 from rovix.check.audience import USUAL
 from rovix.check.finding import Finding
+from rovix.time import Span
 
 
 @dataclass(frozen=True, slots=True)
 class Asked:
-    """What is checked: for which audience, which layer first, whether pictures and sound are looked at."""
+    """What is checked: for which audience, which layer first, whether pictures and sound are looked at; of a
+    long sequence only the frames `within` the first and the last, not included."""
 
     audience: str = USUAL
     first: str = ""
     pictures: bool = True
     flashes: bool = True
     sound: bool = True
+    within: tuple[int, int] | None = None
+
+    def span(self, length: int) -> Span:
+        """The frames that are looked at, of so many."""
+        first, last = self.within or (0, length)
+        first = min(max(0, first), length)
+        return Span(first, max(first, min(length, last)))
 
 
 @dataclass(frozen=True, slots=True)

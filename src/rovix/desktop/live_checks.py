@@ -13,6 +13,8 @@ from rovix.engine.checker import Checker
 from rovix.model import Project
 
 AUDIENCE = "checks/audience"
+_LONG, _NEAR = 180.0, 30.0
+"""Seconds from which a sequence is long, and of which three parts about the playhead are looked at then."""
 _RESTS, _OFTEN = 250, 40  # ms without a step, and from look to look
 
 
@@ -28,7 +30,7 @@ class LiveChecks(QObject):
         self._found: dict[tuple[frozenset[str], str | None], tuple[Finding, ...]] = {}
         self._checker = Checker()
         self._on = False
-        self._of: tuple[Project, str, str] | None = None
+        self._of: tuple[Project, str, str, int] | None = None
         self.share: float | None = None
         """How far it is, None while nothing goes on."""
         self.problem = ""
@@ -39,6 +41,7 @@ class LiveChecks(QObject):
         self._timer.timeout.connect(self._look)
         document.project_changed.connect(self._project_changed)
         document.level_changed.connect(self._project_changed)
+        document.playhead_moved.connect(self._moved)
         document.opened.connect(self._opened)
         projector.play_changed.connect(self._play_changed)
 
@@ -76,13 +79,31 @@ class LiveChecks(QObject):
         self._timer.stop()
         self._checker.close()
 
-    def _asked(self) -> tuple[Project, str, str]:
+    @property
+    def is_near(self) -> bool:
+        """Whether only what is near the playhead is looked at: of a long sequence all would never end."""
         document = self._document
-        return document.history.committed, document.level.sequence, self.audience
+        return document.delivered.sequence.length > document.rate.frames(_LONG)
+
+    def _asked(self) -> tuple[Project, str, str, int]:
+        document = self._document
+        part = document.playhead // max(1, document.rate.frames(_NEAR)) if self.is_near else 0
+        return document.history.committed, document.level.sequence, self.audience, part
+
+    def _within(self) -> tuple[int, int] | None:
+        if not self.is_near:
+            return None
+        frames = self._document.rate.frames(_NEAR)
+        part = self._asked()[3]
+        return (part - 1) * frames, (part + 2) * frames
 
     def _project_changed(self) -> None:
         if self._on and self._asked() != self._of:
             self._rest.start()
+
+    def _moved(self, _: int) -> None:
+        if self._on and self._of is not None and self.is_near and not self._document.playing:
+            self._project_changed()
 
     def _opened(self) -> None:
         self._found.clear()
@@ -109,7 +130,7 @@ class LiveChecks(QObject):
         document = self._document
         self._of, self.problem, self.share = self._asked(), "", 0.0
         groups = document.level.groups
-        asked = Asked(self.audience, groups[0] if groups else document.selected or "")
+        asked = Asked(self.audience, groups[0] if groups else document.selected or "", within=self._within())
         project = document.delivered
         self._checker.ask(project, document.base, asked)
         self._timer.start()

@@ -126,16 +126,18 @@ def _steps(project: Project, base: Path, asked: Asked, tell: Tell, gallery: Gall
     missing = _missing(project, base)
     if asked.first and not missing:
         yield from _first(project, asked, tell, gallery)
-    watched = watch(project)
-    plain = (*word_findings(project, watched, asked.audience), *moving_findings(project.sequence), *missing)
+    span = asked.span(project.sequence.length)
+    watched = watch(project, [frame for frame in looked_at(project.sequence) if frame in span])
+    moving = (one for one in moving_findings(project.sequence) if one.frame in span)
+    plain = (*word_findings(project, watched, asked.audience), *moving, *missing)
     yield Step(frozenset(KINDS) - _DRAWN, None, plain)
     if missing or not project.sequence.length:
         return  # what cannot be drawn cannot be looked at
     looker = _Looker(
-        project, gallery, tell, watched if asked.pictures else [], sequence_length(project, asked)
+        project, gallery, tell, watched if asked.pictures else [], span if asked.flashes else Span(0, 0)
     )
     if asked.sound:
-        yield Step(frozenset({"clipping"}), None, tuple(looker.sound()))
+        yield Step(frozenset({"clipping"}), None, tuple(looker.sound(span)))
     yield from looker.steps(asked.flashes)
 
 
@@ -145,14 +147,10 @@ def _first(project: Project, asked: Asked, tell: Tell, gallery: Gallery) -> Iter
     clip = next((c for t in project.sequence.tracks for c in t.clips if c.id == asked.first), None)
     if clip is None or not asked.pictures or not is_layer(clip):
         return
-    frames = [frame for frame in looked_at(project.sequence) if frame in clip.span]
+    span = asked.span(project.sequence.length)
+    frames = [frame for frame in looked_at(project.sequence) if frame in clip.span and frame in span]
     own = [one for one in watch(project, frames) if one.owner == asked.first]
-    yield from _Looker(project, gallery, tell, own, 0, _FIRST).steps(flashes=False)
-
-
-def sequence_length(project: Project, asked: Asked) -> int:
-    """Frames that are looked at one by one."""
-    return project.sequence.length if asked.flashes else 0
+    yield from _Looker(project, gallery, tell, own, Span(0, 0), _FIRST).steps(flashes=False)
 
 
 def _missing(project: Project, base: Path) -> list[Finding]:
@@ -196,12 +194,12 @@ class _Looker:
         gallery: Gallery,
         tell: Tell,
         watched: list[Watched],
-        frames: int,
+        frames: Span,
         count: int = _MOMENTS,
     ) -> None:
         self._project, self._gallery, self._tell, self._frames = project, gallery, tell, frames
         self._looks = [_Look(one, faces_only(project, one.clip.id), _moments(one, count)) for one in watched]
-        self._total = frames + sum(len(look.moments) for look in self._looks)
+        self._total = frames.length + sum(len(look.moments) for look in self._looks)
         self._done = 0
 
     def _step(self) -> None:
@@ -214,17 +212,24 @@ class _Looker:
             yield from self._judged(owner)
         left = [look for look in self._looks if not look.is_done]
         meter = FlashMeter(self._project.sequence.frame_rate) if flashes else None
-        frames = range(self._frames) if meter else sorted({f for look in left for f in look.moments})
+        frames = (
+            range(self._frames.start, self._frames.end)
+            if meter
+            else sorted({f for look in left for f in look.moments})
+        )
         for frame in frames:
             if meter is not None:
                 self._step()
-                run = min(_RUN, self._frames - frame)
+                run = min(_RUN, self._frames.end - frame)
                 meter.add(self._gallery.painted(self._project, frame, self._small(), run)[..., 2::-1])
             for look in (look for look in left if frame in look.moments):
                 self._sample(look, frame)
                 yield from self._judged(look.one.owner)
         if meter is not None:
-            told = (*_flashing("flash", meter.general), *_flashing("red-flash", meter.red))
+            told = (
+                *_flashing("flash", meter.general, self._frames.start),
+                *_flashing("red-flash", meter.red, self._frames.start),
+            )
             yield Step(frozenset({"flash", "red-flash"}), None, told)
 
     def _sample(self, look: _Look, frame: int) -> None:
@@ -279,14 +284,14 @@ class _Looker:
         share = min(1.0, _HIGH / min(width, height))
         return max(2, round(width * share)), max(2, round(height * share))
 
-    def sound(self) -> list[Finding]:
+    def sound(self, within: Span) -> list[Finding]:
         """Whether the mix goes beyond full scale."""
         sequence = self._project.sequence
         assert self._gallery.library is not None
         mixer = Mixer(sequence, self._gallery.library.sound, self._project.sequences)
         worst, at = 0.0, 0
-        for start in range(0, sequence.length, _TOGETHER):
-            span = Span(start, min(sequence.length, start + _TOGETHER))
+        for start in range(within.start, within.end, _TOGETHER):
+            span = Span(start, min(within.end, start + _TOGETHER))
             samples = np.abs(mixer.mix(span))
             if samples.size and float(samples.max()) > worst:
                 worst = float(samples.max())
@@ -308,11 +313,11 @@ def _frame_of(sample: int, span: Span, rate: Rate) -> int:
     return next((f for f in range(span.start, span.end) if sample_at(rate, f + 1) > sample), span.start)
 
 
-def _flashing(kind: str, found: Flashing | None) -> list[Finding]:
+def _flashing(kind: str, found: Flashing | None, first: int) -> list[Finding]:
     if found is None:
         return []
     said = f"{found.flashes:g} flashes within a second; {MOST} are the limit (WCAG 2.3.1)."
-    return [Finding(kind, "", "The picture", found.frame, said, found.flashes, float(MOST))]
+    return [Finding(kind, "", "The picture", first + found.frame, said, found.flashes, float(MOST))]
 
 
 def faces_only(project: Project, identity: str) -> Project:

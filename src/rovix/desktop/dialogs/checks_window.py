@@ -154,6 +154,8 @@ class ChecksWindow(QDialog):
         parts = [f"{wrong} to mend"] if wrong else []
         parts += [f"{hints} hint{'s' if hints > 1 else ''}"] if hints else []
         said = ", ".join(parts) or "Nothing was found"
+        if self._checks.is_near:
+            said += " near the playhead"
         if self._checks.problem:
             return f"{said}. {self._checks.problem}"
         share = self._checks.share
