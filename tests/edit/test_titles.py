@@ -203,3 +203,15 @@ def test_a_ground_fills_the_frame_whatever_the_group_is_scaled_by(project, tmp_p
     assert group.transform.scale_x == 0.5
     inside = next(c for c in every_clip(group.tracks) if isinstance(c, BackgroundClip))
     assert inside.transform.scale_x == pytest.approx(2.0)
+
+
+@pytest.mark.parametrize(
+    "words", ["", " " * 400, "\n\n", "W" * 300, "a " * 200, "שלום עולם " * 20, "🙂" * 80, "1\t2"]
+)
+def test_whatever_words_there_are_they_are_fitted_or_as_small_as_words_get(project, tmp_path, words):
+    found = made(project, tmp_path)
+    done = filled(found, {"Name": words}, like=(360, 640))
+    text = clip_by_id(done.project, "name").text
+    assert text.content == words
+    assert text.size >= 0.25 * 0.9 * clip_by_id(found.project, "name").text.size or len(words.split()) <= 1
+    assert inconsistencies(done.project) == []

@@ -76,7 +76,8 @@ class _Bent:
         """Each layer that bends, as it then is."""
         made: dict[str, Clip] = {}
         for root in (name for name, bend in self.bends.items() if bend.under not in self.bends):
-            made |= self._stack(root)
+            if self.size != self.before or any(self.old[n] != self.new[n] for n in self._under(root)):
+                made |= self._stack(root)
         return made
 
     def _stack(self, root: str) -> dict[str, Clip]:
@@ -174,13 +175,15 @@ class _Bent:
 def _within(clip: TextClip, room: float, lines: int) -> TextClip:
     """Words within `room` px across: in at most so many lines, or as many as they were typed in, and smaller
     where that is not enough; no word is parted."""
-    most, share = max(lines, clip.text.content.count("\n") + 1), 1.0
+    most = max(lines, clip.text.content.count("\n") + 1)
+    wide = _extent(replace(clip.text, wrap=None))[0]
+    if wide <= room:
+        return replace(clip, text=replace(clip.text, wrap=None))
+    # Widths go with the size: neither the widest word nor all of them together may be wider than the room.
+    share = min(1.0, room / max(1.0, _longest_word(clip.text)), max(_SMALLEST, room * most / wide))
     while True:
-        text = replace(clip.text, size=clip.text.size * share, wrap=None)
-        wide = _extent(text)[0] > room
-        text = replace(text, wrap=room, balance=True) if wide else text
-        fits = not wide or (_longest_word(text) <= room and len(lay_out(text).lines) <= most)
-        if fits or share * _SMALLER < _SMALLEST:
+        text = replace(clip.text, size=clip.text.size * share, wrap=room, balance=True)
+        if len(lay_out(text).lines) <= most or share * _SMALLER < _SMALLEST:
             return replace(clip, text=text, look=scaled_look(clip.look, share))
         share *= _SMALLER
 

@@ -30,6 +30,7 @@ from rovix.model import (
     Transform,
     bgra,
 )
+from rovix.model.clip_kinds import is_layer
 from rovix.model.effects import Effect
 from rovix.model.title import Title
 from rovix.motion import clip_spans
@@ -190,10 +191,20 @@ def title_project(titles: list[Title], rate: Rate) -> tuple[Project, list[Card]]
     return replace(made, sequences=(*made.sequences, *shown), media=tuple(media.values())), cards
 
 
+def _without_moves(sequence: Sequence) -> Sequence:
+    tracks = tuple(
+        replace(t, clips=tuple(replace(c, moves=()) if is_layer(c) else c for c in t.clips))
+        for t in sequence.tracks
+    )
+    return replace(sequence, tracks=tracks)
+
+
 def _title_on_card(title: Title) -> Transform:
     """What is at rest in a title in the middle of the card, as large as fits; a ground counts for nothing."""
-    scene, frame = Scene.of(title.project), _AT_REST * (title.sequence.length - 1)
-    clips = [c for c in clips_at(title.sequence.tracks, frame) if not isinstance(c, BackgroundClip)]
+    # Where it rests asks for no moves, which take most of the time.
+    bare = _without_moves(title.sequence)
+    scene, frame = Scene.of(title.project, bare), _AT_REST * (bare.length - 1)
+    clips = [c for c in clips_at(bare.tracks, frame) if not isinstance(c, BackgroundClip)]
     boxes = [layer_quads(scene, c, frame - c.start, world_of(scene, c, frame)).rest for c in clips]
     corners = np.concatenate(boxes) if boxes else np.zeros((0, 2))
     corners = corners[np.isfinite(corners).all(axis=1)]

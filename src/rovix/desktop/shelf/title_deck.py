@@ -36,6 +36,8 @@ class TitleDeck:
     def __init__(self, shelf: TitleShelf, document: Document) -> None:
         self.shelf, self._document = shelf, document
         self.items: list[Shelved[SavedTitle]] = []
+        self._said_for: tuple[str, Path] | None = None
+        self._said: dict[Path, tuple[SavedTitle, Title]] = {}
 
     @property
     def note(self) -> str:
@@ -107,8 +109,17 @@ class TitleDeck:
         return None
 
     def drawn(self, clip: TextClip, rate: Rate) -> tuple[Project, list[Card]]:
-        said = [saying(title_for(item, self._base()), clip.text.content) for item in self.items]
-        return title_project(said, rate)
+        content, base = clip.text.content, self._base()
+        if self._said_for != (content, base):
+            self._said_for, self._said = (content, base), {}
+        # Kept as they are while the words stay: what is derived of them, such as layouts, stays too.
+        kept = self._said
+        self._said = {
+            item.path: kept[item.path] if item.path in kept and kept[item.path][0] is item.saved
+            else (item.saved, saying(title_for(item, base), content))
+            for item in self.items
+        }  # fmt: skip
+        return title_project([title for _, title in self._said.values()], rate)
 
 
 def title_carried(name: str) -> QMimeData:
