@@ -39,7 +39,7 @@ def listed(window, checks):
 
 
 def kinds(checks, layer="big"):
-    return {one.kind for one in checks.of_layer(layer)}
+    return {one.kind for one in checks.findings if one.layer == layer}
 
 
 def test_what_is_wrong_is_found_marked_and_counted(window, checks):

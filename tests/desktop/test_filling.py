@@ -172,3 +172,10 @@ def test_a_still_is_the_frame_that_the_painter_draws(window):
     found = still(project, window.document.base, 30, project.sequence.size, lambda *_: None, None)
     asked = Painter(MediaLibrary(project, window.document.base)).paint(picture_plan(project, 30))
     assert np.array_equal(found, asked)
+
+
+def test_of_a_long_table_the_first_rows_are_listed_and_all_are_made(opened):
+    dialog = opened(["Name", *(f"N{n}" for n in range(1500))])
+    assert dialog.table.rowCount() == 1000
+    assert len(dialog.good) == 1500
+    assert "The first 1000 are listed" in dialog._said.text()

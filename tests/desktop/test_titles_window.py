@@ -7,7 +7,7 @@ from PySide6.QtGui import QDragEnterEvent, QDropEvent, QMouseEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
-from rovix.desktop.commands.titles_menu import put_named
+from rovix.desktop.commands.titles_menu import put_dropped
 from rovix.desktop.dialogs.title_asked import TitleAsked
 from rovix.desktop.shelf.title_deck import TitleDeck
 from rovix.desktop.timeline.canvas import TITLE_KIND
@@ -138,7 +138,8 @@ def test_a_title_that_was_kept_anew_is_brought_up_to_date_with_the_words_kept(wi
     window.shelf.keeping.ask_name = lambda *_: "Two lines"
     window.shelf.keeping.ask = lambda *_: "yes"
     window.run("keep-title")
-    put_named(window, "Two lines", 100, None)
+    path = next(i.path for i in window.shelf.decks["title"].items if i.saved.name == "Two lines")
+    put_dropped(window, str(path), 100, None)
     (group,) = groups(window)
     version = group.made_of.version
     inner = next(c for t in group.tracks for c in t.clips if c.text.content == "Kite day")
@@ -162,6 +163,14 @@ def test_a_title_that_was_kept_anew_is_brought_up_to_date_with_the_words_kept(wi
     assert inconsistencies(window.document.whole) == []
     window.document.undo()
     assert window.document.whole == before
+
+
+def test_a_title_that_is_gone_when_it_is_dropped_is_said(window, deck, tmp_path):
+    told = []
+    window.document.problem.connect(told.append)
+    put_dropped(window, str(tmp_path / "gone.json"), 0, None)
+    assert told == ["The title in gone.json is not in the shelf any more."]
+    assert groups(window) == []
 
 
 def replace_clip_in(window, group, identity, words):

@@ -31,6 +31,7 @@ class LiveChecks(QObject):
         self._checker = Checker()
         self._on = False
         self._of: tuple[Project, str, str, int] | None = None
+        self._length_of: tuple[Project, str, int] | None = None
         self.share: float | None = None
         """How far it is, None while nothing goes on."""
         self.problem = ""
@@ -63,10 +64,6 @@ class LiveChecks(QObject):
         self._settings.setValue(AUDIENCE, audience)
         self._project_changed()
 
-    def of_layer(self, identity: str) -> list[Finding]:
-        """What was found of a layer."""
-        return [one for one in self.findings if one.layer == identity]
-
     def begin(self) -> None:
         """From now on."""
         self._on = True
@@ -83,7 +80,10 @@ class LiveChecks(QObject):
     def is_near(self) -> bool:
         """Whether only what is near the playhead is looked at: of a long sequence all would never end."""
         document = self._document
-        return document.delivered.sequence.length > document.rate.frames(_LONG)
+        committed, level = document.history.committed, document.level.sequence
+        if self._length_of is None or self._length_of[0] is not committed or self._length_of[1] != level:
+            self._length_of = committed, level, document.delivered.sequence.length
+        return self._length_of[2] > document.rate.frames(_LONG)
 
     def _asked(self) -> tuple[Project, str, str, int]:
         document = self._document
@@ -102,7 +102,7 @@ class LiveChecks(QObject):
             self._rest.start()
 
     def _moved(self, _: int) -> None:
-        if self._on and self._of is not None and self.is_near and not self._document.playing:
+        if self._on and self._of is not None and not self._document.playing and self.is_near:
             self._project_changed()
 
     def _opened(self) -> None:

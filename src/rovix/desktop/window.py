@@ -26,7 +26,7 @@ from PySide6.QtWidgets import (
 
 from rovix.desktop.commands import COMMANDS, MENUS, Command, command
 from rovix.desktop.commands.key_steps import SNAP_TO_KEYS
-from rovix.desktop.commands.titles_menu import put_named
+from rovix.desktop.commands.titles_menu import put_dropped
 from rovix.desktop.context_menus import context_menu
 from rovix.desktop.dialogs.guide_window import PAGE_OF
 from rovix.desktop.document import Document
@@ -244,7 +244,7 @@ class Window(WindowDialogs, WindowLevels, WindowMedia, WindowColours):
         projector.picture_shown.connect(self._picture_shown)
         projector.play_changed.connect(self._play_changed)
         self.timeline.canvas.title_dropped.connect(
-            lambda name, start, track: put_named(self, name, start, track)
+            lambda path, start, track: put_dropped(self, path, start, track)
         )
         self.timeline.canvas.open_words.connect(lambda: viewer.edit_words())
         self.timeline.canvas.open_clip.connect(lambda _: self.open_selected())

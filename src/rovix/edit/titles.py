@@ -205,7 +205,7 @@ def as_long_as(title: Title, frames: int, rate: Rate) -> Title:
     """The title so many frames of a rate long; as it is where that is too short for what comes one after the
     other."""
     try:
-        return filled(title, {LENGTH: f"{float(rate.seconds(frames)):.6f}"})
+        return with_values(title, {LENGTH: f"{float(rate.seconds(frames)):.6f}"})
     except RovixError:
         return title
 

@@ -44,9 +44,14 @@ def _put(window: Frame) -> None:
         document.select(made[0])
 
 
-def put_named(window: Frame, name: str, start: int, track: int | None) -> None:
-    """Put the title of a name into the sequence as it is, from a frame on, on a track or above all."""
-    document, item = window.document, _deck(window).shelf.named(name)
+def put_dropped(window: Frame, path: str, start: int, track: int | None) -> None:
+    """Put the title in a file of the shelf into the sequence as it is, from a frame on, on a track or above
+    all."""
+    document = window.document
+    item = next((one for one in _deck(window).items if str(one.path) == path), None)
+    if item is None:
+        document.problem.emit(f"The title in {Path(path).name} is not in the shelf any more.")
+        return
     made: list[str] = []
 
     def edit(project: Project) -> Project:

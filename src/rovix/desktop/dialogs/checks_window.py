@@ -158,8 +158,7 @@ class ChecksWindow(QDialog):
             said += " near the playhead"
         if self._checks.problem:
             return f"{said}. {self._checks.problem}"
-        share = self._checks.share
-        return f"{said}. Looking, {share * 100:.0f} %" if share is not None else f"{said}."
+        return f"{said}. Still looking…" if self._checks.share is not None else f"{said}."
 
     def _show_chosen(self) -> None:
         """What the chosen one is, and what can be done about it."""

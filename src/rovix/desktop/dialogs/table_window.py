@@ -43,6 +43,7 @@ if TYPE_CHECKING:
 MOST_PUT = 200
 """Rows that are put on the timeline at most; more are made as files."""
 _AT_REST = 0.5
+_SHOWN = 1000  # rows that are listed and looked at before any is made
 _WIDEST = 150  # px of a column
 
 
@@ -133,16 +134,18 @@ class TableWindow(QDialog):
     def look(self) -> None:
         """List the rows as the chosen title takes them."""
         title = self.title_here(Path("/"))
-        self.problems = [row_problem(title, row) for row in self.rows]
-        columns = list(dict.fromkeys(column for row in self.rows for column in row.values))
+        shown = self.rows[:_SHOWN]
+        # What is beyond those that are listed is told when it is made.
+        self.problems = [row_problem(title, row) for row in shown] + [""] * (len(self.rows) - len(shown))
+        columns = list(dict.fromkeys(column for row in shown for column in row.values))
         heads = ["Row", *columns, "What is wrong"]
         known = {setting.name for setting in title.settings} | {"length", "file"}
         self.table.clear()
         self.table.setColumnCount(len(heads))
         self.table.setHorizontalHeaderLabels([h if h in known or n in (0, len(heads) - 1) else f"{h} ?"
                                               for n, h in enumerate(heads)])  # fmt: skip
-        self.table.setRowCount(len(self.rows))
-        for at, (row, problem) in enumerate(zip(self.rows, self.problems, strict=True)):
+        self.table.setRowCount(len(shown))
+        for at, (row, problem) in enumerate(zip(shown, self.problems, strict=False)):
             said = [str(row.number), *(row.values.get(column, "") for column in columns), problem]
             for place, text in enumerate(said):
                 cell = QTableWidgetItem(text.replace("\n", " ⏎ "))
@@ -164,6 +167,8 @@ class TableWindow(QDialog):
         sets = ", ".join(f"'{setting.name}'" for setting in title.settings) or "nothing"
         told = f"{self.path.name}: {len(self.rows)} rows" + (f", {bad} cannot be made." if bad else ".")
         self._said.setText(f"{told} The title has {sets} and 'length' to set; empty fields stay as in it.")
+        if len(self.rows) > _SHOWN:
+            self._said.setText(f"{self._said.text()} The first {_SHOWN} are listed.")
         make = self._answers.button(QDialogButtonBox.StandardButton.Ok)
         make.setText(f"Make {count} file{'' if count == 1 else 's'}")
         make.setEnabled(count > 0)

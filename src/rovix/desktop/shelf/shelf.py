@@ -235,7 +235,7 @@ class Shelf(QFrame):
         self._deal_heads(families)
         for number, card in enumerate(self._cards):
             if isinstance(self.deck, TitleDeck):
-                card.carries = title_carried(self.deck.names()[number])
+                card.carries = title_carried(self.deck.items[number].path)
             card.entered.connect(lambda n=number: self.try_on(n))
             card.left.connect(self.stop_trying)
             card.removed.connect(self.remove_card)

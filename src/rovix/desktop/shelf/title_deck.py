@@ -122,10 +122,10 @@ class TitleDeck:
         return title_project([title for _, title in self._said.values()], rate)
 
 
-def title_carried(name: str) -> QMimeData:
+def title_carried(path: Path) -> QMimeData:
     """What the card of a title hands over when it is dragged."""
     data = QMimeData()
-    data.setData(TITLE_KIND, QByteArray(name.encode()))
+    data.setData(TITLE_KIND, QByteArray(str(path).encode()))
     return data
 
 

@@ -41,7 +41,7 @@ from rovix.time import timecode
 MEDIA_KIND = "application/x-rovix-media"
 """What the bin hands over when one of its files is dragged: the ids, a line each."""
 TITLE_KIND = "application/x-rovix-title"
-"""What the card of a title hands over when it is dragged: its name."""
+"""What the card of a title hands over when it is dragged: its file."""
 
 _CURSORS = {
     "move": Qt.CursorShape.ArrowCursor,
@@ -61,7 +61,7 @@ class Canvas(Named):
 
     lanes: Lanes
     title_dropped = Signal(str, int, object)
-    """A title's name, the frame where it was dropped, and the track's number, None beside all of them."""
+    """A title's file, the frame where it was dropped, and the track's number, None beside all of them."""
 
     def __init__(self, document: Document, projector: Projector, thumbnails: Thumbnails) -> None:
         super().__init__(document, projector, thumbnails)
@@ -324,8 +324,8 @@ class Canvas(Named):
         row = row_at(self.rows(), event.position().y())
         track = row.track if row is not None else None
         if event.mimeData().hasFormat(TITLE_KIND):
-            name = bytes(event.mimeData().data(TITLE_KIND).data()).decode()
-            self.title_dropped.emit(name, start, track)
+            path = bytes(event.mimeData().data(TITLE_KIND).data()).decode()
+            self.title_dropped.emit(path, start, track)
         else:
             ids = bytes(event.mimeData().data(MEDIA_KIND).data()).decode().split("\n")
             self.put_in(ids, start, track)
