@@ -7,6 +7,14 @@ import os
 import stat
 from pathlib import Path
 
+_MOST = 120
+"""Bytes of a title in a file's name, so that with what comes behind it stays below 255."""
+
+
+def named_after(title: str) -> str:
+    """What a file may be called after a title: no folder in it, and not too long."""
+    return title.replace("/", "-").encode("utf-8", "replace")[:_MOST].decode("utf-8", "ignore").strip()
+
 
 def check_regular(path: Path) -> int:
     """The size in bytes of a regular file. OSError, with the reason, for what is none or not there.

@@ -70,7 +70,7 @@ def test_it_is_shown_so_on_request_and_not_without(film):
             shown.append(opened.picture(5)[..., 1].astype(float))
     assert psnr(shown[1], whole(5)) > 30
     assert np.array_equal(shown[0], shown[2])
-    assert MediaLibrary(asked, film.parent).is_deinterlaced(media.id)
+    assert MediaLibrary(asked, film.parent).footage(media.id)[1]
 
 
 def test_other_footage_refuses_and_another_file_forgets_it(film, demo_data):

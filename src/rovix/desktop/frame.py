@@ -26,6 +26,7 @@ if TYPE_CHECKING:
     from rovix.desktop.projector import Projector
     from rovix.desktop.session import Session
     from rovix.desktop.sheet.sheet import Sheet
+    from rovix.desktop.shown_proxies import ShownProxies
     from rovix.desktop.thumbnails import Thumbnails
     from rovix.desktop.timeline import Timeline
     from rovix.desktop.viewer import Viewer
@@ -100,6 +101,7 @@ class Frame(QMainWindow):
     session: Session
     places: Places
     checks: LiveChecks
+    proxies: ShownProxies
     ask: Callable[[str, str, dict[str, str]], str]
     ask_number: Callable[..., float | None]
     ask_folder: Callable[[str], Path | None]

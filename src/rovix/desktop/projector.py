@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from math import ceil
 from multiprocessing.connection import Connection
+from pathlib import Path
 
 from PySide6.QtCore import QObject, Qt, QTimer, Signal
 
@@ -75,6 +76,14 @@ class Projector(QObject):
             self._sized = True
             self._service.show(self._document.picture_project, self._document.base)
         self._ask(self._document.playhead)
+
+    def use_proxies(self, proxies: Mapping[str, Path]) -> None:
+        """Show these files in place of footage, by the ids of media."""
+        self._service.use_proxies(proxies)
+        if self._sized:
+            if not self.playing:
+                self._ask(self._document.playhead)
+            self.cache_changed.emit()
 
     def play(self, span: Span | None = None, speed: float = 1.0, loop: bool = False) -> None:
         """Play a span, what the document says if none is given, from the playhead."""

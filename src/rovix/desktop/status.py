@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QWidget
 from rovix.check.legibility import is_read, reading
 from rovix.desktop.document import Document
 from rovix.desktop.projector import Projector
+from rovix.desktop.shown_proxies import ShownProxies
 from rovix.engine.picture_service import Picture
 from rovix.engine.quality import FULL
 from rovix.model.clip_kinds import has_words
@@ -18,14 +19,15 @@ _EDGE = 14
 class Status(QWidget):
     """Looks again a few times a second, never at each picture."""
 
-    def __init__(self, document: Document, projector: Projector) -> None:
+    def __init__(self, document: Document, projector: Projector, proxies: ShownProxies) -> None:
         super().__init__()
-        self._document, self._projector = document, projector
+        self._document, self._projector, self._proxies = document, projector, proxies
         self._cost = 0.0
         self._said = QLabel("", objectName="muted")
         self._facts = QLabel("", objectName="muted")
         self._facts.setToolTip(
-            "Drawing time of the last picture in ms; pictures ready; frames late since play."
+            "Drawing time of the last picture in ms; pictures ready; frames late since play; what stands in "
+            "for footage in the picture."
         )
         row = QHBoxLayout(self)
         row.setContentsMargins(_EDGE, 1, _EDGE, 4)
@@ -55,7 +57,8 @@ class Status(QWidget):
         late = f"   late {player.late} of {player.played}" if player.played else ""
         count = 0 if self._document.playing else len(self._projector.ready())
         ready = "" if self._document.playing else f"   cached {count} of {self._document.length}"
-        cost = f"{self._pace()}picture {self._cost:.0f} ms{late}"
+        shown = self._proxies.said
+        cost = f"{self._pace()}{shown}{'   ' if shown else ''}picture {self._cost:.0f} ms{late}"
         stands = self._reading()
         self._facts.setText(self._fitting(f"{stands}{cost}{ready}", f"{stands}{cost}", stands or cost))
 

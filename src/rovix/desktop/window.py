@@ -42,6 +42,7 @@ from rovix.desktop.session import Session
 from rovix.desktop.sheet.number_field import NumberField
 from rovix.desktop.sheet.sheet import Sheet
 from rovix.desktop.shelf import Shelf
+from rovix.desktop.shown_proxies import ShownProxies
 from rovix.desktop.status import Status
 from rovix.desktop.tapping import Tapper
 from rovix.desktop.theme import give_sheet
@@ -96,6 +97,7 @@ class Window(WindowDialogs, WindowLevels, WindowMedia, WindowColours):
         self.setAcceptDrops(True)
         self.projector = Projector(document, pictures, Player(clock))
         self.projector.governed = settings.value(FULL_PLAYING, False, bool) is False
+        self.proxies = ShownProxies(document, self.projector, settings)
         if ahead:
             # Drawn while all else is built; the viewer then asks for the size that it has.
             self.projector.resize(_usual_size(settings))
@@ -108,11 +110,12 @@ class Window(WindowDialogs, WindowLevels, WindowMedia, WindowColours):
         self.viewer.styling_sheet = self.sheet
         self.shelf = Shelf(document, self.projector, cards, self.thumbnails, settings)
         self.shelf.media.window_ = self
+        self.shelf.media.show_proxies(self.proxies)
         self.shelf.keeping.ask = lambda *words: self.ask(*words)
         self.files = Files(self, settings)
         self.messages = Messages(self.viewer)
         self.messages.avoids = self.viewer.words_box
-        self.status = Status(document, self.projector)
+        self.status = Status(document, self.projector, self.proxies)
         self.checks = LiveChecks(document, self.projector, settings)
         self.checks.changed.connect(self._show_checks)
         self.font_watcher = FontWatcher(document)
@@ -251,6 +254,7 @@ class Window(WindowDialogs, WindowLevels, WindowMedia, WindowColours):
         for part in (self.timeline.canvas, viewer):
             part.wants_menu.connect(self._show_menu)
         document.keys.changed.connect(self.refresh_commands)
+        self.proxies.changed.connect(self.refresh_commands)
         document.inner.changed.connect(self.refresh_commands)
         document.opened.connect(self.messages.forget)
         document.opened.connect(self._say_missing)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import OrderedDict
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Mapping
 from multiprocessing.connection import Connection
 from pathlib import Path
 
@@ -41,6 +41,10 @@ class LocalPictures:
             self._index = PictureIndex(project)
         self._project = project
         self._drawer.adopt(make_delta(project, self._known), base)
+
+    def use_proxies(self, proxies: Mapping[str, Path]) -> None:
+        self._drawer.take_proxies(proxies)
+        self._kept.clear()
 
     def resize(self, size: tuple[int, int]) -> None:
         if size != self._size:

@@ -10,6 +10,7 @@ import msgspec
 from platformdirs import user_data_path
 
 from rovix.errors import RovixError
+from rovix.files import named_after
 from rovix.formats import replacing
 from rovix.model import Media, Project
 from rovix.model.cut_out import CutOut
@@ -27,9 +28,7 @@ def matte_folder(project: Path | None) -> Path:
 def matte_name(source: Media, cut_out: CutOut) -> str:
     """The name of a matte's file: the same for the same footage and the same strokes."""
     told = msgspec.json.encode([cut_out.digest, msgspec.to_builtins(cut_out)])
-    return f"{source.title[:60]} {hashlib.blake2b(told, digest_size=6).hexdigest()}{MATTE_SUFFIX}".replace(
-        "/", "-"
-    )
+    return f"{named_after(source.title)} {hashlib.blake2b(told, digest_size=6).hexdigest()}{MATTE_SUFFIX}"
 
 
 def carried_mattes(project: Project, base: Path, new: Path) -> dict[str, str]:

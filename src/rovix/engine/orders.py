@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -24,6 +25,8 @@ class Order:
     project: Delta | None
     ring: tuple[int, tuple[int, int], str] | None
     quality: Quality = FULL
+    proxies: Mapping[str, Path] | None = None
+    """The files that are shown in place of footage, by the ids of media; comes when they changed."""
     fonts: int = 0
     """Which turn of fonts it is drawn with; another one than before: they have changed."""
 

@@ -13,26 +13,27 @@ from rovix.motion.dependencies import PictureDependencies
 from rovix.motion.quads import LayerQuads
 from rovix.text.font_changes import fonts_turn
 
-PictureKey = tuple[int, int, Dependencies]
+PictureKey = tuple[int, int, int, Dependencies]
 
 
 class PictureIndex:
-    """The keys of a project's pictures."""
+    """The keys of a project's pictures; `proxies` is a number for those that stand for its footage."""
 
-    def __init__(self, project: Project) -> None:
+    def __init__(self, project: Project, proxies: int = 0) -> None:
+        self._proxies = proxies
         self._dependencies = PictureDependencies(project)
         self._turn = fonts_turn()
         self._keys: dict[int, PictureKey] = {}
 
     def key(self, frame: int) -> PictureKey:
-        """A frame, the turn of fonts, and what its picture depends on besides."""
+        """A frame, the turn of fonts, the proxies, and what its picture depends on besides."""
         if self._turn != fonts_turn():
             self._turn = fonts_turn()
             self._keys.clear()
         # Asked for dozens of frames at each that is due.
         found = self._keys.get(frame)
         if found is None:
-            found = self._keys[frame] = frame, self._turn, self._dependencies.at(frame)
+            found = self._keys[frame] = frame, self._turn, self._proxies, self._dependencies.at(frame)
         return found
 
 

@@ -10,7 +10,7 @@ from __future__ import annotations
 
 import os
 from collections import Counter
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Mapping
 from contextlib import suppress
 from dataclasses import dataclass, field
 from itertools import islice
@@ -59,6 +59,7 @@ class Pictures(Protocol):
     on_cost: Callable[[Quality, Cost], None] | None
 
     def show(self, project: Project, base: Path) -> None: ...
+    def use_proxies(self, proxies: Mapping[str, Path]) -> None: ...
     def resize(self, size: tuple[int, int]) -> None: ...
     def want(self, frame: int) -> Picture | None: ...
     def hope(self, frame: int, before: Iterable[int] = ()) -> Picture | None: ...
@@ -80,6 +81,7 @@ class _Worker:
     connection: Connection
     known: Known = field(default_factory=Known)
     project: Project | None = None
+    proxies: Mapping[str, Path] | None = None
     ring: Ring | None = None
     job: _Job | None = None
 
@@ -118,6 +120,8 @@ class PictureService:
         self._decoder: _Decoder | None = None
         self._project: Project | None = None
         self._index = PictureIndex(Project(id="none"))
+        self._proxies: Mapping[str, Path] = {}
+        self._proxies_before: list[Mapping[str, Path]] = [self._proxies]
         self._base = Path()
         self._ring: Ring | None = None
         self._old_rings: list[Ring] = []
@@ -142,9 +146,19 @@ class PictureService:
     def show(self, project: Project, base: Path) -> None:
         """From now on draw this project; pictures whose layers did not change stay."""
         if project is not self._project:
-            self._index = PictureIndex(project)
+            self._index = PictureIndex(project, self._proxies_before.index(self._proxies))
         self._project, self._base = project, base
         self._start_workers()
+
+    def use_proxies(self, proxies: Mapping[str, Path]) -> None:
+        """From now on these files are shown in place of footage, by the ids of media. Pictures from before
+        are found again when it is as it was before."""
+        if proxies not in self._proxies_before:
+            self._proxies_before.append(proxies)
+        number = self._proxies_before.index(proxies)
+        self._proxies = self._proxies_before[number]
+        if self._project is not None:
+            self._index = PictureIndex(self._project, number)
 
     def resize(self, size: tuple[int, int]) -> None:
         """Draw at a size in px from now on; kept pictures of another size are given up."""
@@ -315,11 +329,16 @@ class PictureService:
         assert self._project is not None
         delta = None if worker.project is self._project else make_delta(self._project, worker.known)
         ring = None if worker.ring is job.ring else job.ring.key
+        proxies = None if worker.proxies is self._proxies else self._proxies
         worker.project, worker.ring, worker.job = self._project, job.ring, job
+        worker.proxies = self._proxies
         with suppress(OSError):  # it died; its pipe tells so next, and the job goes to another
             worker.connection.send(
-                Order(job.ticket, job.frame, job.slot, self._base, delta, ring, job.quality, fonts_turn())
-            )
+                Order(
+                    job.ticket, job.frame, job.slot, self._base, delta, ring, job.quality, proxies,
+                    fonts_turn(),
+                )
+            )  # fmt: skip
         return True
 
     def _next_job(self, number: int) -> _Job | None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import time
+from collections.abc import Mapping
 from fractions import Fraction
 from multiprocessing.connection import Connection
 from pathlib import Path
@@ -46,7 +47,7 @@ class _Timed:
         start = time.perf_counter()
         try:
             if time_ is not None and self._shared is not None:
-                path, deinterlace = self._library.path_of(source), self._library.is_deinterlaced(source)
+                path, deinterlace = self._library.footage(source)
                 found = self._shared.picture(path, time_, shrunk, about, deinterlace)
                 if found is not None:
                     self._note_found()
@@ -86,6 +87,7 @@ class Drawer:
         self._painter: Painter | None = None
         self._decoding: _Timed | None = None
         self._base: Path | None = None
+        self._proxies: Mapping[str, Path] = {}
         self._cache = LayerCache(layers)
         self._run = Run()
         self._fonts: int | None = None
@@ -107,11 +109,15 @@ class Drawer:
             or before.media != self._project.media
             or base != self._base
         ):
-            self._close_files()
             self._base = base
-            self._library = MediaLibrary(self._project, base)
-            self._decoding = _Timed(self._library, self._shared)
-            self._painter = Painter(self._decoding, self._cache)
+            self._open_files()
+
+    def take_proxies(self, proxies: Mapping[str, Path]) -> None:
+        """From now on these files are shown in place of the footage of these ids."""
+        self._proxies = proxies
+        self._cache.clear()
+        if self._project is not None:
+            self._open_files()
 
     def draw(
         self, ticket: int, frame: int, into: Any, size: tuple[int, int], samples: int | None = None
@@ -139,6 +145,14 @@ class Drawer:
         if self._shared is not None:
             self._shared.close()
 
+    def _open_files(self) -> None:
+        assert self._project is not None
+        assert self._base is not None
+        self._close_files()
+        self._library = MediaLibrary(self._project, self._base, self._proxies)
+        self._decoding = _Timed(self._library, self._shared)
+        self._painter = Painter(self._decoding, self._cache)
+
     def _close_files(self) -> None:
         if self._shared is not None:
             self._shared.forget()
@@ -162,6 +176,8 @@ def work(connection: Connection, decoder: str | None, layers: int = LAYERS) -> N
                     ring.close()
                 ring = Ring(*order.ring)
             drawer.look_at_fonts(order.fonts)
+            if order.proxies is not None:
+                drawer.take_proxies(order.proxies)
             if order.project is not None:
                 drawer.adopt(order.project, order.base)
             assert ring is not None, "the first order brings the ring"

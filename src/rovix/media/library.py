@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import OrderedDict
+from collections.abc import Mapping
 from fractions import Fraction
 from pathlib import Path
 
@@ -26,8 +27,9 @@ _OPEN_SOUNDS = 24
 class MediaLibrary:
     """Pictures and sounds by media id; keeps the files used last open. Closed with :meth:`close`."""
 
-    def __init__(self, project: Project, base: Path) -> None:
-        self._base = base
+    def __init__(self, project: Project, base: Path, proxies: Mapping[str, Path] | None = None) -> None:
+        """`proxies` are files that are shown in place of footage, by the ids of media."""
+        self._base, self._proxies = base, dict(proxies or {})
         self._media = {media.id: media for media in project.media}
         self._videos: OrderedDict[str, VideoReader] = OrderedDict()
         self._sounds: OrderedDict[str, SoundFile] = OrderedDict()
@@ -40,10 +42,13 @@ class MediaLibrary:
             raise MediaError(Path(source), "the project does not name it")
         return self._base / media.path
 
-    def is_deinterlaced(self, source: str) -> bool:
-        """Whether footage is to be shown so."""
+    def footage(self, source: str) -> tuple[Path, bool]:
+        """The file that footage is shown from, and whether it is to be deinterlaced."""
+        proxy = self._proxies.get(source)
+        if proxy is not None:
+            return proxy, False  # it was made so
         media = self._media.get(source)
-        return media is not None and media.interlaced and media.deinterlaced
+        return self.path_of(source), media is not None and media.interlaced and media.deinterlaced
 
     def missing(self) -> list[Media]:
         """The media whose file is not there."""
@@ -59,7 +64,21 @@ class MediaLibrary:
         """
         if time is None:
             return self._still(source, shrunk)
+        try:
+            return self._video(source).picture(time, shrunk, about)
+        except MediaError:
+            if not self._drop_proxy(source):
+                raise
         return self._video(source).picture(time, shrunk, about)
+
+    def _drop_proxy(self, source: str) -> bool:
+        """Show the footage itself from now on, as its proxy went or is damaged; False where it has none."""
+        if self._proxies.pop(source, None) is None:
+            return False
+        reader = self._videos.pop(source, None)
+        if reader is not None:
+            reader.close()
+        return True
 
     def sound(self, source: str) -> Material | None:
         """A file's sound at 48 kHz, or None for footage without sound."""
@@ -85,9 +104,7 @@ class MediaLibrary:
         self._sounds.clear()
 
     def _video(self, source: str) -> VideoReader:
-        reader = self._videos.pop(source, None) or VideoReader(
-            self.path_of(source), self.is_deinterlaced(source)
-        )
+        reader = self._videos.pop(source, None) or VideoReader(*self.footage(source))
         self._videos[source] = reader
         if len(self._videos) > _OPEN_VIDEOS:
             self._videos.popitem(last=False)[1].close()

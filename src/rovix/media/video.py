@@ -70,6 +70,28 @@ class VideoReader:
                 self._pixels.popitem(last=False)
         return self._pixels[key]
 
+    @property
+    def is_clear(self) -> bool:
+        """Whether its pictures may be seen through."""
+        return self._clear
+
+    @property
+    def base(self) -> Fraction:
+        """Seconds of a tick."""
+        return Fraction(self._base)
+
+    def pictures(self, size: Size) -> Iterator[tuple[int, Pixels]]:
+        """All pictures from the first on, at a size, with the ticks from the start at which they stand.
+
+        As :meth:`picture` gives them. MediaError where the file is damaged before its end.
+        """
+        made = clear_bgra_of if self._clear else bgra_of
+        try:
+            for frame in self._frames:
+                yield frame.pts - self._start, made(frame, size, self._reformatter)
+        except av.FFmpegError as wrong:
+            raise MediaError(self.path, f"it is damaged ({wrong.strerror})") from wrong
+
     def close(self) -> None:
         self._container.close()
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
+from rovix.desktop import making_proxies
 from rovix.desktop.commands.command import Command, Run, layer
 from rovix.desktop.projector import FULL_PLAYING
 from rovix.desktop.rehearsal import rehearse_span
@@ -96,6 +97,15 @@ def _turn_governor(window: Frame) -> None:
     window.refresh_commands()
 
 
+def _turn_proxies(window: Frame) -> None:
+    window.proxies.turn()
+    window.refresh_commands()
+
+
+def _has_footage(window: Frame) -> bool:
+    return bool(making_proxies.footage_of(window))
+
+
 def _turn_audition(window: Frame) -> None:
     window.shelf.audition.turn()
     window.refresh_commands()
@@ -109,6 +119,14 @@ PLAY = (
     Command("rehearse", "Rehearse the move", "Play", "R", _rehearse, layer),
     Command("full-playing", "Always full pictures while playing", "Play", "", _turn_governor,
             checked=lambda w: not w.projector.governed),
+    Command("proxies-half", "Make proxies at half size", "Play", "", lambda w: making_proxies.make(w, 2), _has_footage,
+            under="Proxies"),
+    Command("proxies-quarter", "Make proxies at quarter size", "Play", "", lambda w: making_proxies.make(w, 4), _has_footage,
+            under="Proxies"),
+    Command("proxies-show", "Show proxies", "Play", "", _turn_proxies, lambda w: bool(w.proxies),
+            checked=lambda w: w.proxies.on, under="Proxies"),
+    Command("proxies-delete", "Delete proxies", "Play", "", making_proxies.remove, lambda w: bool(w.proxies),
+            under="Proxies"),
     Command("audition", "Hovered cards play in the picture", "Play", "", _turn_audition,
             checked=lambda w: w.shelf.audition.wanted),
     Command("compare", "Compare curves, moves or lengths", "Play", "Ctrl+Shift+L", _comparison, layer,

@@ -43,12 +43,15 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from rovix.desktop import making_proxies
 from rovix.desktop.document import Document
+from rovix.desktop.shown_proxies import ShownProxies
 from rovix.desktop.theme import colour, font
 from rovix.desktop.thumbnails import Thumbnails
 from rovix.desktop.timeline.canvas import MEDIA_KIND
 from rovix.desktop.timeline.media_painter import coarser
 from rovix.edit.media_list import remove_media, rename_media, used_media
+from rovix.engine.proxy_files import SHARES
 from rovix.model import Media
 from rovix.time import Rate
 
@@ -61,6 +64,7 @@ Index = QModelIndex | QPersistentModelIndex
 _MEDIA = Qt.ItemDataRole.UserRole
 _MISSING = Qt.ItemDataRole.UserRole + 1
 _USES = Qt.ItemDataRole.UserRole + 2
+_PROXY = Qt.ItemDataRole.UserRole + 3
 _PICTURE = QSize(84, 48)
 
 
@@ -87,6 +91,7 @@ class _Files(QAbstractListModel):
         self._uses: dict[str, int] = {}
         self._gone: set[str] = set()
         self.wanted = ""
+        self.proxies: ShownProxies | None = None
         self._known: object = None
 
     def refresh(self, force: bool = False) -> None:
@@ -118,7 +123,10 @@ class _Files(QAbstractListModel):
             Qt.ItemDataRole.AccessibleTextRole,
         ):
             return media.title
-        found = {_MEDIA: media, _MISSING: media.id in self._gone, _USES: self._uses.get(media.id, 0)}
+        found = {
+            _MEDIA: media, _MISSING: media.id in self._gone, _USES: self._uses.get(media.id, 0),
+            _PROXY: self.proxies.share_of(media.id) if self.proxies is not None else None,
+        }  # fmt: skip
         if role == Qt.ItemDataRole.ToolTipRole:
             gone = "\nThe file is missing." if media.id in self._gone else ""
             return (
@@ -234,6 +242,9 @@ class _Row(QStyledItemDelegate):
         painter.setPen(colour("muted"))
         uses = index.data(_USES)
         used = "not used" if not uses else "used once" if uses == 1 else f"used {uses} times"
+        share = index.data(_PROXY)
+        if share:
+            used += f" · proxy at {SHARES[share]} size"
         for number, said in enumerate((media_facts(media), used), start=1):
             shown = painter.fontMetrics().elidedText(said, elide, box.width())
             painter.drawText(
@@ -284,6 +295,8 @@ class _View(QListView):
         menu = QMenu(self)
         menu.addAction("Add at the playhead", self._page.put_in)
         menu.addAction("Rename", lambda: self.edit(self.currentIndex()))
+        for share, name in SHARES.items():
+            menu.addAction(f"Make proxies at {name} size", partial(self._page.make_proxies, share))
         menu.addAction("Find missing files…", self._page.window_.relink_missing)
         menu.addAction("Remove from the list", self._page.remove)
         menu.setEnabled(self.currentIndex().isValid())
@@ -344,6 +357,15 @@ class MediaList(QWidget):
         thumbnails.changed.connect(self.view.viewport().update)
         self.view.selectionModel().selectionChanged.connect(lambda *_: self._show_buttons())
         self.refresh()
+
+    def show_proxies(self, proxies: ShownProxies) -> None:
+        """Say which files have a proxy."""
+        self.files.proxies = proxies
+        proxies.changed.connect(self.view.viewport().update)
+
+    def make_proxies(self, share: int) -> None:
+        """Make proxies of the selected files that are footage."""
+        making_proxies.make(self.window_, share, self.chosen())
 
     def refresh(self, force: bool = False) -> None:
         """Show the list as it is; also after files came or went on the disk when forced."""
