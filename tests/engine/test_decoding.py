@@ -5,16 +5,18 @@ import signal
 import time
 from fractions import Fraction
 from pathlib import Path
+from threading import Thread
 
 import numpy as np
 import pytest
 
 from builders import project_of, title
-from listening import wanted
+from listening import listen, wanted
 from made_files import video
-from rovix.engine.decoding import SharedFootage
+from rovix.edit import change_text
 from rovix.engine.local_pictures import LocalPictures
 from rovix.engine.picture_service import PictureService
+from rovix.engine.shared_footage import Drop, Dropped, SharedFootage
 from rovix.media.probe import probe
 from rovix.media.video import VideoReader
 from rovix.model import FootageClip
@@ -89,6 +91,113 @@ def test_the_picture_given_last_is_not_sent_again(footage, film):
     kept = first.copy()
     asked(footage, film, 9)
     assert np.array_equal(first, kept), "what was given stays what it was"
+
+
+@pytest.fixture(scope="module")
+def long(tmp_path_factory):
+    """600 pictures of one group, each a grey of its own for ten."""
+    path = tmp_path_factory.mktemp("long") / "long.mp4"
+    video(path, [np.full((180, 320, 3), 20 + number // 3, np.uint8) for number in range(600)], g="600")
+    return path
+
+
+def nearby(footage, long, number, ticket=1):
+    footage.begin(ticket, "at once")
+    return asked(footage, long, number)
+
+
+def test_at_once_there_is_one_nearby_then_the_one_itself(footage, long):
+    near = nearby(footage, long, 550)
+    assert footage.near
+    assert near[0, 0, 0] < 60, "from the group's beginning"
+    footage.begin(1, "exact")
+    assert np.array_equal(asked(footage, long, 550), alone(long, 550))
+    assert not footage.near
+    assert np.array_equal(nearby(footage, long, 550), alone(long, 550))
+    assert not footage.near, "it is decoded by now"
+
+
+def test_what_is_not_wanted_any_more_is_dropped_on_the_way(service, footage, long):
+    nearby(footage, long, 10)
+    footage.begin(7, "exact")
+    told = Thread(target=lambda: (time.sleep(0.05), service._decoder.connection.send(Drop(7))))
+    told.start()
+    with pytest.raises(Dropped):
+        for number in (590, 5, 585, 8, 580, 11, 575) * 4:
+            asked(footage, long, number)
+    told.join()
+    with pytest.raises(Dropped):
+        asked(footage, long, 300)  # an order from before
+    footage.begin(8, "exact")
+    assert np.array_equal(asked(footage, long, 300), alone(long, 300))
+
+
+def test_what_may_still_be_wanted_is_not_dropped(service, footage, long):
+    nearby(footage, long, 10)
+    service._decoder.connection.send(Drop(9, but=7))
+    time.sleep(0.2)
+    footage.begin(7, "exact")
+    assert np.array_equal(asked(footage, long, 400), alone(long, 400))
+    footage.begin(6, "exact")
+    with pytest.raises(Dropped):
+        asked(footage, long, 20)
+
+
+@pytest.fixture
+def scrubbed(long):
+    media = probe(long, long.parent)
+    return project_of(FootageClip(id="film", media=media.id, length=600), media=(media,), size=SIZE)
+
+
+def until_exact(service, first):
+    """The pictures that come until one does not stand in for another."""
+    got = [first] if first is not None else []
+    while not got or got[-1].stands_in:
+        got.append(listen(service))
+    return got
+
+
+def test_who_scrubs_sees_one_nearby_and_then_the_one_itself(service, scrubbed, long):
+    service.show(scrubbed, long.parent)
+    wanted(service, 0)
+    got = until_exact(service, service.want(570, hurried=True))
+    assert [picture.frame for picture in got] == [570] * len(got)
+    assert len(got) == 2
+    assert got[-1].pixels[5, 5, 0] == pytest.approx(int(alone(long, 570)[5, 5, 0]), abs=1)
+    assert service.is_cached(570)
+
+
+def test_one_nearby_is_not_kept_as_if_it_were_the_one_itself(service, scrubbed, long):
+    service.show(scrubbed, long.parent)
+    wanted(service, 0)
+    first = service.want(565, hurried=True) or listen(service)
+    assert first.stands_in
+    assert not service.is_cached(565)
+    assert service.ready() == [0]
+
+
+def test_a_hand_that_goes_on_sees_where_it_was_a_moment_ago(service, project, film):
+    """Each step changes the words: what was drawn for the one before shows until the next is drawn."""
+    service.show(project, film.parent)
+    wanted(service, 20)
+    shown = []
+    for number in range(40):
+        project = change_text(project, project.sequence.tracks[-1].clips[0].id, content=f"Larkmoor {number}")
+        service.show(project, film.parent)
+        picture = service.want(20, hurried=True)
+        for worker in list(service._workers):
+            picture = service.receive(worker.connection) or picture
+        if picture is not None:
+            shown.append(picture)
+        time.sleep(0.004)
+    assert len(shown) > 3
+    assert any(picture.stands_in for picture in shown)
+    last = until_exact(service, service.want(20, hurried=True))[-1]
+    local = LocalPictures()
+    local.show(project, film.parent)
+    local.resize(SIZE)
+    assert np.array_equal(last.pixels, local.want(20).pixels)
+    local.close()
 
 
 def test_without_an_answer_whoever_asks_decodes(footage, film, tmp_path):

@@ -183,7 +183,7 @@ class Projector(QObject):
         if not self._sized:
             return
         self._service.fill(())
-        picture = self._service.want(frame)
+        picture = self._service.want(frame, hurried=True)
         if picture is not None:
             self._put_up(picture)
         # Between two letters lies longer than between two steps of a drag.

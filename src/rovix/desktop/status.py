@@ -22,7 +22,7 @@ class Status(QWidget):
     def __init__(self, document: Document, projector: Projector, proxies: ShownProxies) -> None:
         super().__init__()
         self._document, self._projector, self._proxies = document, projector, proxies
-        self._cost = 0.0
+        self._cost, self._stands_in = 0.0, False
         self._said = QLabel("", objectName="muted")
         self._facts = QLabel("", objectName="muted")
         self._facts.setToolTip(
@@ -50,7 +50,7 @@ class Status(QWidget):
 
     def _shown(self, picture: Picture | None) -> None:
         if picture is not None:
-            self._cost = picture.cost
+            self._cost, self._stands_in = picture.cost, picture.stands_in
 
     def _look(self) -> None:
         player = self._projector.player
@@ -58,7 +58,8 @@ class Status(QWidget):
         count = 0 if self._document.playing else len(self._projector.ready())
         ready = "" if self._document.playing else f"   cached {count} of {self._document.length}"
         shown = self._proxies.said
-        cost = f"{self._pace()}{shown}{'   ' if shown else ''}picture {self._cost:.0f} ms{late}"
+        near = "nearest picture   " if self._stands_in else ""
+        cost = f"{near}{self._pace()}{shown}{'   ' if shown else ''}picture {self._cost:.0f} ms{late}"
         stands = self._reading()
         self._facts.setText(self._fitting(f"{stands}{cost}{ready}", f"{stands}{cost}", stands or cost))
 

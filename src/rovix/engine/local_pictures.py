@@ -51,7 +51,7 @@ class LocalPictures:
             self._size = size
             self._kept.clear()
 
-    def want(self, frame: int) -> Picture | None:
+    def want(self, frame: int, hurried: bool = False) -> Picture | None:
         if self._project is None:
             return None
         key = self._index.key(frame)

@@ -8,6 +8,7 @@ from pathlib import Path
 
 from rovix.engine.delta import Delta
 from rovix.engine.quality import FULL, Cost, Quality
+from rovix.engine.shared_footage import Manner
 from rovix.motion.quads import LayerQuads
 
 LAYERS = 96 << 20
@@ -25,6 +26,8 @@ class Order:
     project: Delta | None
     ring: tuple[int, tuple[int, int], str] | None
     quality: Quality = FULL
+    manner: Manner = "ahead"
+    """How its footage is asked for."""
     proxies: Mapping[str, Path] | None = None
     """The files that are shown in place of footage, by the ids of media; comes when they changed."""
     fonts: int = 0
@@ -39,3 +42,7 @@ class Answer:
     quads: tuple[LayerQuads, ...]
     cost: Cost
     error: str | None = None
+    near: bool = False
+    """Whether its footage is of a time nearby, as its own takes longer."""
+    dropped: bool = False
+    """Whether it was not drawn, as nobody wants it any more."""

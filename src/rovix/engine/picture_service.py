@@ -9,10 +9,11 @@ free, keeps a picture or is being drawn into, whatever happens.
 from __future__ import annotations
 
 import os
+import select
 from collections import Counter
 from collections.abc import Callable, Iterable, Mapping
 from contextlib import suppress
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from itertools import islice
 from multiprocessing.connection import Connection
 from multiprocessing.process import BaseProcess
@@ -28,6 +29,7 @@ from rovix.engine.orders import LAYERS, Answer, Order
 from rovix.engine.picture_cache import Kept, PictureCache, PictureIndex, PictureKey
 from rovix.engine.quality import FULL, Cost, Quality
 from rovix.engine.ring import NoRoom, Ring
+from rovix.engine.shared_footage import Drop, Manner
 from rovix.model import Project
 from rovix.motion.quads import LayerQuads
 from rovix.processes import started
@@ -49,6 +51,8 @@ class Picture:
     cost: float
     error: str | None = None
     quality: Quality = FULL
+    stands_in: bool = False
+    """Whether it is what was wanted a moment ago, or its footage is of a time nearby; its own comes next."""
 
 
 class Pictures(Protocol):
@@ -61,7 +65,7 @@ class Pictures(Protocol):
     def show(self, project: Project, base: Path) -> None: ...
     def use_proxies(self, proxies: Mapping[str, Path]) -> None: ...
     def resize(self, size: tuple[int, int]) -> None: ...
-    def want(self, frame: int) -> Picture | None: ...
+    def want(self, frame: int, hurried: bool = False) -> Picture | None: ...
     def hope(self, frame: int, before: Iterable[int] = ()) -> Picture | None: ...
     def fill(self, frames: Iterable[int]) -> None: ...
     def improve(self, frames: Iterable[int]) -> None: ...
@@ -102,6 +106,7 @@ class _Job:
     slot: int
     ring: Ring
     quality: Quality
+    manner: Manner
 
 
 class PictureService:
@@ -128,6 +133,9 @@ class PictureService:
         self._cache = PictureCache(0)
         self._wanted: int | None = None
         self._hoped: int | None = None
+        self._hurried = self._first = False
+        self._newest = 0
+        """The order after which none is late: what it drew, or something newer, is on screen."""
         self._to_fill: list[int] = []
         self._to_improve: list[int] = []
         self._ticket = 0
@@ -172,15 +180,40 @@ class PictureService:
         self._deaths.clear()
         self._close_old_rings()
 
-    def want(self, frame: int) -> Picture | None:
-        """The picture of a frame if it is there; else it is drawn next and comes by `receive`."""
+    def want(self, frame: int, hurried: bool = False) -> Picture | None:
+        """The picture of a frame if it is there; else it is drawn next and comes by `receive`.
+
+        `hurried`, what else waits for footage is dropped, and where that of this frame takes long, one with
+        footage of a time nearby comes first.
+        """
         if self._project is None or self._ring is None:
             return None
         kept = self._cache.get(self._index.key(frame))
         enough = kept is not None and kept.quality.covers(self._least)
         self._wanted, self._hoped = (None if enough else frame), None
+        self._hurried, self._first = hurried, hurried and self._decoder is not None
+        if hurried:
+            self._drop_others()
         self._dispatch()
         return self._there(frame, kept)
+
+    def _drop_others(self) -> None:
+        """Nobody waits for the footage of what is drawn now but is not wanted."""
+        if self._decoder is None or self._project is None:
+            return
+        wanted = None if self._wanted is None else self._index.key(self._wanted)
+        jobs = [worker.job for worker in self._workers if worker.job is not None]
+        if any(job.key != wanted for job in jobs):
+            kept = next((job.ticket for job in jobs if job.key == wanted), None)
+            self._tell_decoder(Drop(self._ticket, kept))
+
+    def _tell_decoder(self, drop: Drop) -> None:
+        assert self._decoder is not None
+        pipe = self._decoder.connection
+        with suppress(OSError):  # it died; whoever waits for it goes on by itself
+            # Where it does not listen, the next one says this, too.
+            if select.select((), (pipe,), (), 0)[1]:
+                pipe.send(drop)
 
     def hope(self, frame: int, before: Iterable[int] = ()) -> Picture | None:
         """The picture of a frame if it is there, else of the first of those `before` it that is.
@@ -190,7 +223,7 @@ class PictureService:
         """
         if self._project is None or self._ring is None:
             return None
-        self._wanted, self._hoped = None, frame
+        self._wanted, self._hoped, self._hurried, self._first = None, frame, False, False
         for other in (frame, *before):
             kept = self._cache.get(self._index.key(other))
             if kept is not None:
@@ -200,6 +233,7 @@ class PictureService:
     def _there(self, frame: int, kept: Kept | None) -> Picture | None:
         if kept is not None:
             # One that was drawn smaller stands in until the better one comes.
+            self._newest = self._ticket
             return self._picture(frame, kept)
         if self._trouble is not None:
             return Picture(frame, None, (), 0.0, self._trouble)
@@ -335,8 +369,8 @@ class PictureService:
         with suppress(OSError):  # it died; its pipe tells so next, and the job goes to another
             worker.connection.send(
                 Order(
-                    job.ticket, job.frame, job.slot, self._base, delta, ring, job.quality, proxies,
-                    fonts_turn(),
+                    job.ticket, job.frame, job.slot, self._base, delta, ring, job.quality, job.manner,
+                    proxies, fonts_turn(),
                 )
             )  # fmt: skip
         return True
@@ -346,11 +380,9 @@ class PictureService:
         if self._project is None or self._ring is None:
             return None
         under_way = {worker.job.key for worker in self._workers if worker.job}
-        if self._wanted is not None:
-            key = self._index.key(self._wanted)
-            if key not in under_way and not self._cache.has(key, self._least):
-                return self._job(self._wanted, key, self._quality)
-            # It is being drawn; the other processes go on with what comes after.
+        job = None if self._wanted is None else self._job_of_wanted(self._wanted, under_way)
+        if job is not None:
+            return job
         while self._to_fill:
             frame = self._to_fill.pop(self._place_of_next(number))
             key = self._index.key(frame)
@@ -363,6 +395,18 @@ class PictureService:
                 return self._job(frame, key, FULL)
         return None
 
+    def _job_of_wanted(self, frame: int, under_way: set[PictureKey]) -> _Job | None:
+        """The wanted picture's; None where it is being drawn: others go on with what comes after."""
+        key = self._index.key(frame)
+        if self._cache.has(key, self._least):
+            return None
+        if self._first:
+            self._first = False
+            return self._job(frame, key, self._quality, "at once")
+        if key in under_way:
+            return None
+        return self._job(frame, key, self._quality, "exact" if self._hurried else "ahead")
+
     def _place_of_next(self, number: int) -> int:
         """Where in the list stands what a worker best draws next: the first of the next few that is of its
         own stretches. In one stretch a picture of footage serves several frames, and its moves are evaluated
@@ -373,13 +417,13 @@ class PictureService:
                 return place
         return end - 1
 
-    def _job(self, frame: int, key: PictureKey, quality: Quality) -> _Job | None:
+    def _job(self, frame: int, key: PictureKey, quality: Quality, manner: Manner = "ahead") -> _Job | None:
         assert self._ring is not None
         slot = self._reserved_slot(self._ring)
         if slot is None:
             return None
         self._ticket += 1
-        return _Job(self._ticket, frame, key, slot, self._ring, quality)
+        return _Job(self._ticket, frame, key, slot, self._ring, quality, manner)
 
     def _reserved_slot(self, ring: Ring) -> int | None:
         """A slot that has memory; None when all are in use, or where there is none for any."""
@@ -407,15 +451,29 @@ class PictureService:
     def _answered(self, job: _Job | None, answer: Answer) -> Picture | None:
         picture = None
         if job is not None and job.ring is self._ring:
-            if answer.error is not None:
+            if answer.dropped:
                 self._cache.give_back(job.slot)
-                picture = Picture(job.frame, None, (), 0.0, answer.error)
+            elif answer.near:
+                kept = Kept(job.slot, answer.quads, answer.cost.whole, job.quality)
+                picture = self._stand_in(job, kept)
+                self._cache.give_back(job.slot)  # it is not what its key says
+            elif answer.error is not None:
+                self._cache.give_back(job.slot)
+                picture = self._for_the_screen(job, Picture(job.frame, None, (), 0.0, answer.error))
             else:
                 self._keep(job, answer)
-            picture = self._for_the_screen(job, picture)
+                picture = self._for_the_screen(job, None)
         self._close_old_rings()
         self._dispatch()
         return picture
+
+    def _stand_in(self, job: _Job, kept: Kept) -> Picture | None:
+        """What was wanted at once, while something else is wanted by now, or this is not quite it: a hand
+        that goes on shall see where it is, even where drawing lags behind it."""
+        if job.manner != "at once" or self._wanted is None or job.ticket <= self._newest:
+            return None
+        self._newest = job.ticket
+        return replace(self._picture(job.frame, kept), stands_in=True)
 
     def _keep(self, job: _Job, answer: Answer) -> None:
         if self.on_cost is not None:
@@ -427,15 +485,15 @@ class PictureService:
             self._cache.put(job.key, Kept(job.slot, answer.quads, answer.cost.whole, job.quality))
 
     def _for_the_screen(self, job: _Job, failed: Picture | None) -> Picture | None:
-        if job.frame not in (self._wanted, self._hoped) or self._project is None:
-            return None
-        if job.key != self._index.key(job.frame):
-            return None
+        kept = self._cache.get(job.key)
+        wanted = job.frame in (self._wanted, self._hoped) and job.key == self._index.key(job.frame)
+        if not wanted:
+            return self._stand_in(job, kept) if kept is not None and failed is None else None
+        self._newest = max(self._newest, job.ticket)
         if failed is not None or job.quality.covers(self._least):
             self._wanted = None  # else it stands in until the better one comes
         if failed is not None:
             return failed
-        kept = self._cache.get(job.key)
         return self._picture(job.frame, kept) if kept else None
 
     def _replace_dead(self, dead: _Worker) -> Picture | None:

@@ -13,11 +13,11 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from rovix.engine.decoding import SharedFootage
 from rovix.engine.delta import Delta, Known, apply_delta
 from rovix.engine.orders import LAYERS, Answer
 from rovix.engine.quality import Cost
 from rovix.engine.ring import Ring, one_thread_each
+from rovix.engine.shared_footage import Dropped, Manner, SharedFootage
 from rovix.errors import RovixError
 from rovix.media.library import MediaLibrary
 from rovix.model import Project
@@ -120,10 +120,18 @@ class Drawer:
             self._open_files()
 
     def draw(
-        self, ticket: int, frame: int, into: Any, size: tuple[int, int], samples: int | None = None
+        self,
+        ticket: int,
+        frame: int,
+        into: Any,
+        size: tuple[int, int],
+        samples: int | None = None,
+        manner: Manner = "exact",
     ) -> Answer:
         """Draw a frame into pixels of that size, its motion blur of at most so many samples."""
-        start = time.perf_counter()
+        start, near = time.perf_counter(), False
+        if self._shared is not None:
+            self._shared.begin(ticket, manner)
         try:
             assert self._project is not None
             assert self._painter is not None
@@ -134,11 +142,17 @@ class Drawer:
             into[:] = self._painter.paint(plan, size)
             fixed, moments = planned + self._decoding.spent, most_moments(plan)
             quads = picture_quads(self._project, frame)
+            near = self._shared is not None and self._shared.near
+            if near:
+                self._cache.clear()  # what was made of it would be taken for what it stands for
+        except Dropped:
+            return Answer(ticket, (), Cost(0.0), dropped=True)
         except RovixError as wrong:
             return Answer(ticket, (), Cost(0.0), str(wrong))
         except Exception as wrong:  # the window tells the user; this process has no one to tell
             return Answer(ticket, (), Cost(0.0), f"{type(wrong).__name__}: {wrong}")
-        return Answer(ticket, quads, Cost((time.perf_counter() - start) * 1000, fixed * 1000, moments))
+        cost = Cost((time.perf_counter() - start) * 1000, fixed * 1000, moments)
+        return Answer(ticket, quads, cost, near=near)
 
     def close(self) -> None:
         self._close_files()
@@ -183,7 +197,9 @@ def work(connection: Connection, decoder: str | None, layers: int = LAYERS) -> N
             assert ring is not None, "the first order brings the ring"
             size = order.quality.size(ring.size)
             into = ring.part(order.slot, size)
-            connection.send(drawer.draw(order.ticket, order.frame, into, size, order.quality.samples))
+            connection.send(
+                drawer.draw(order.ticket, order.frame, into, size, order.quality.samples, order.manner)
+            )
     except (EOFError, OSError):
         pass
     finally:

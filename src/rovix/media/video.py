@@ -6,6 +6,7 @@ from collections import OrderedDict
 from collections.abc import Iterator
 from fractions import Fraction
 from pathlib import Path
+from typing import Any
 
 import av
 import cv2
@@ -23,6 +24,7 @@ Pixels = NDArray[np.uint8]
 Size = tuple[int, int]
 _MUCH_SMALLER = 0.75  # of its own size; pictures are averaged down before they are laid between px
 _NEAR = Fraction(3, 2)  # seconds ahead that are sooner decoded through than sought
+_TAIL = 1  # second: an index counts by when pictures are decoded, the last before they are shown
 _BACK = (0, 1, 4, 12)  # seconds
 # Where there is no index, times just behind where a seek lands are guessed, half a picture off.
 _WITHOUT_INDEX = frozenset({"mpeg", "mpegts", "mpegvideo"})
@@ -52,23 +54,33 @@ class VideoReader:
         it is smaller than the file's own size, is the size it comes in; `about` so, only where it is
         much smaller, as it is laid down between px then. Not to be written to.
         """
-        # Half a tick of slack: files round their time stamps to their time base.
-        tick = self._start + int((max(time, Fraction(0)) / self._base) + Fraction(1, 2))
         try:
-            frame = self._frame_at(tick)
+            frame = self._frame_at(self._tick(time))
         except av.FFmpegError as wrong:
             raise MediaError(self.path, f"it is damaged ({wrong.strerror})") from wrong
-        whole = shown_size(frame, self._stream.sample_aspect_ratio)
+        return self._pixels_of(frame, shrunk, about)
+
+    def _tick(self, time: Fraction) -> int:
+        # Half a tick of slack: files round their time stamps to their time base.
+        return self._start + int((max(time, Fraction(0)) / self._base) + Fraction(1, 2))
+
+    def _pixels_of(self, frame: VideoFrame, shrunk: Size | None, about: bool) -> Pixels:
+        whole = self._size_of(frame)
         most = _MUCH_SMALLER if about else 1.0
         smaller = shrunk is not None and shrunk[0] <= most * whole[0] and shrunk[1] <= most * whole[1]
         size = shrunk if smaller and shrunk is not None else whole
         key = (frame.pts, size)
         if key not in self._pixels:
-            made = clear_bgra_of if self._clear else bgra_of
-            self._pixels[key] = made(frame, size, self._reformatter)
+            self._pixels[key] = self._converted(frame, size, self._reformatter)
             if len(self._pixels) > self.converted:
                 self._pixels.popitem(last=False)
         return self._pixels[key]
+
+    def _size_of(self, frame: VideoFrame) -> Size:
+        return shown_size(frame, self._stream.sample_aspect_ratio)
+
+    def _converted(self, frame: VideoFrame, size: Size, reformatter: VideoReformatter) -> Pixels:
+        return (clear_bgra_of if self._clear else bgra_of)(frame, size, reformatter)
 
     @property
     def is_clear(self) -> bool:
@@ -85,10 +97,9 @@ class VideoReader:
 
         As :meth:`picture` gives them. MediaError where the file is damaged before its end.
         """
-        made = clear_bgra_of if self._clear else bgra_of
         try:
             for frame in self._frames:
-                yield frame.pts - self._start, made(frame, size, self._reformatter)
+                yield frame.pts - self._start, self._converted(frame, size, self._reformatter)
         except av.FFmpegError as wrong:
             raise MediaError(self.path, f"it is damaged ({wrong.strerror})") from wrong
 
@@ -96,20 +107,41 @@ class VideoReader:
         self._container.close()
 
     def _frame_at(self, tick: int) -> VideoFrame:
-        shown = self._shown
-        if shown is None or tick < shown.pts or (tick - shown.pts) * self._base > _NEAR:
+        if self._is_elsewhere(tick):
             self._seek(tick)
-        while self._ahead is None or self._ahead.pts <= tick:
-            following = self._ahead or next(self._frames, None)
-            if following is None:
-                break
-            self._shown, self._ahead = following, next(self._frames, None)
-            self._passed()
-            if self._ahead is None:
-                break
+        while not self._is_at(tick) and self._advance():
+            pass
         if self._shown is None:
             raise MediaError(self.path, "it holds no picture")
         return self._shown
+
+    def _is_elsewhere(self, tick: int) -> bool:
+        """Whether a picture is sooner come to by seeking than by decoding on."""
+        shown = self._shown
+        if shown is None or tick < shown.pts:
+            return True
+        return (tick - shown.pts) * self._base > _NEAR and not self._is_in_group(shown.pts, tick)
+
+    def _is_in_group(self, shown: int, tick: int) -> bool:
+        """Whether nothing begins between two times that can be decoded by itself, as far as the file's index
+        says: seeking would lead back."""
+        index: Any = self._stream.index_entries
+        if not len(index) or (tick - index[len(index) - 1].timestamp) * self._base > _TAIL:
+            return False  # it has none, or knows only what was read so far
+        last = index.search_timestamp(tick, backward=True)
+        return last >= 0 and index[last].timestamp <= shown
+
+    def _is_at(self, tick: int) -> bool:
+        return self._ahead is not None and self._ahead.pts > tick
+
+    def _advance(self) -> bool:
+        """Decode one picture; False where it is the last one."""
+        following = self._ahead or next(self._frames, None)
+        if following is None:
+            return False
+        self._shown, self._ahead = following, next(self._frames, None)
+        self._passed()
+        return self._ahead is not None
 
     def _passed(self) -> None:
         """Another frame is shown from now on."""
