@@ -423,8 +423,8 @@ class Document(QObject):
         level = open_level(self.whole, self.level)
         if level != self.level:
             self.open_level(level)
-        known = {clip.id for track in self.project.sequence.tracks for clip in track.clips}
-        self.select(*(identity for identity in self.selection if identity in known))
+        project = self.project
+        self.select(*(identity for identity in self.selection if clip_by_id(project, identity) is not None))
         self.keys.keep_known(self.project)
         self.inner.keep_known(self.project)
         self.project_changed.emit()

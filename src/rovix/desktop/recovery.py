@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import time
+from collections.abc import Iterator
+from contextlib import suppress
 from pathlib import Path
 
 from platformdirs import user_state_path
@@ -10,9 +13,12 @@ from PySide6.QtCore import QObject, QTimer
 from rovix.desktop.document import Document
 from rovix.engine.unsaved_work import WorkKeeper
 from rovix.errors import RovixError
+from rovix.formats.project_file import preparing
 from rovix.model import Project
 
 AFTER = 1500  # ms after a change; a crash loses no more
+_CALM = 600  # ms after a change before the work is prepared to be kept
+_BIT, _APART = 0.003, 15  # seconds of it at a time, and the ms between two
 
 
 def work_folder() -> Path:
@@ -34,6 +40,27 @@ class Recovery(QObject):
         document.file_changed.connect(self._changed)
         document.project_changed.connect(self._typed)
         document.opened.connect(self._begin_anew)
+        self._steps: Iterator[None] | None = None
+        self._prepared: Project | None = None
+        self._bits = QTimer(self, singleShot=True)
+        self._bits.timeout.connect(self._prepare)
+        document.project_changed.connect(lambda: self._bits.start(_CALM))
+        self._bits.start(_CALM)
+
+    def _prepare(self) -> None:
+        """Do bit by bit, while hands rest, what keeping the work of thousands of clips would take at once."""
+        document = self._document
+        if document.playing or document.history.has_draft:
+            self._bits.start(_CALM)
+        elif self._steps is None or self._prepared is not document.history.committed:
+            self._prepared = document.history.committed
+            self._steps = preparing(self._prepared)
+            self._bits.start(_APART)
+        else:
+            until = time.perf_counter() + _BIT
+            with suppress(RovixError, ValueError):  # what cannot be written is said when it is to be
+                if any(time.perf_counter() > until for _ in self._steps):
+                    self._bits.start(_APART)
 
     def write(self) -> bool:
         """Keep the work now; False, with a message, when it cannot be kept."""

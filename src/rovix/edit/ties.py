@@ -12,9 +12,12 @@ from rovix.model.dependencies import named_by
 
 def freed(before: Project, after: Project) -> list[str]:
     """One sentence for each tie of the open tracks that went because its target went."""
-    old, new = _layers(before), _layers(after)
-    gone = old.keys() - new.keys()
-    return [*_freed(old, new, gone)] if gone else []
+    # Of thousands of clips an edit changes those of a track or two.
+    tracks = before.sequence.tracks, after.sequence.tracks
+    same = {id(track.clips) for track in tracks[0]} & {id(track.clips) for track in tracks[1]}
+    changed, now = ({c.id for t in own if id(t.clips) not in same for c in t.clips} for own in tracks)
+    gone = changed - now
+    return [*_freed(_layers(before), _layers(after), gone)] if gone else []
 
 
 def _freed(old: dict[str, Clip], new: dict[str, Clip], gone: set[str]) -> Iterator[str]:
@@ -22,7 +25,7 @@ def _freed(old: dict[str, Clip], new: dict[str, Clip], gone: set[str]) -> Iterat
         if identity not in new:
             continue
         for named in named_by(clip):
-            if named.reference.kind == "layer" and named.target in gone:
+            if named.reference.kind == "layer" and named.target in gone and named.target in old:
                 left, verb = title_of(old[named.target]), named.reference.verb
                 yield f"'{title_of(clip)}' no longer {verb}s '{left}', which is gone from these tracks."
 

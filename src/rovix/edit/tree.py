@@ -11,6 +11,7 @@ import msgspec
 
 from rovix.errors import RovixError
 from rovix.model import Clip, Project, Sequence, Track
+from rovix.model.on_track import place_on
 from rovix.model.references import let_go
 
 replace = msgspec.structs.replace
@@ -27,9 +28,9 @@ class Spot:
 def find_clip(project: Project, identity: str) -> Spot | None:
     """The spot of the clip with that id, or None."""
     for number, track in enumerate(project.sequence.tracks):
-        for index, clip in enumerate(track.clips):
-            if clip.id == identity:
-                return Spot(number, index)
+        index = place_on(track, identity)
+        if index is not None:
+            return Spot(number, index)
     return None
 
 

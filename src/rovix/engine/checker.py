@@ -10,7 +10,7 @@ from pathlib import Path
 from typing import Any
 
 from rovix.check.asked import Asked, Step
-from rovix.engine.delta import Delta, Known, apply_delta, make_delta
+from rovix.engine.delta import Delta, Known, Unreadable, apply_delta, make_delta
 from rovix.errors import RovixError
 from rovix.model import Project
 from rovix.processes import started
@@ -28,7 +28,8 @@ class Checker:
     def __init__(self) -> None:
         self._process: BaseProcess | None = None
         self._connection: Connection | None = None
-        self._known = Known()
+        self._known, self._packs = Known(), True
+        self._asked: tuple[Project, Path, Asked] | None = None
         self._turn = 0
         self.done, self.total = 0, 0
         self.is_at_work = False
@@ -37,13 +38,16 @@ class Checker:
     def ask(self, project: Project, base: Path, asked: Asked) -> None:
         """Check a project, in place of what it is at."""
         self._turn += 1
+        self._asked = project, base, asked
         self.done, self.total, self.refused, self.is_at_work = 0, 0, "", True
         for _ in range(2):
             if self._process is None or self._connection is None:
                 self._process, self._connection = started("rovix.engine.checker:work")
                 self._known = Known()
             try:
-                self._connection.send((self._turn, make_delta(project, self._known), base, asked))
+                self._connection.send(
+                    (self._turn, make_delta(project, self._known, self._packs), base, asked)
+                )
             except OSError:
                 self._lost()
                 continue
@@ -85,6 +89,9 @@ class Checker:
             self.done, self.total = value
         elif kind == "step":
             steps.append(value)
+        elif kind == "unreadable" and self._asked is not None:
+            self._known, self._packs = Known(), False
+            self.ask(*self._asked)
         else:
             self.is_at_work, self.refused = False, value
 
@@ -123,7 +130,11 @@ def work(connection: Connection) -> None:
             if order is None:
                 continue
             turn, delta, base, asked = order
-            project = apply_delta(delta, known)
+            try:
+                project = apply_delta(delta, known)
+            except Unreadable:
+                connection.send((turn, "unreadable", None))
+                continue
 
             def tell(done: int, total: int, turn: int = turn) -> None:
                 if connection.poll():

@@ -8,6 +8,7 @@ import msgspec
 
 from rovix.engine.patch import Fields, patch, patched
 from rovix.model import Clip, Project, Sequence
+from rovix.model.identity import RecentCache, without_collecting
 
 replace = msgspec.structs.replace
 
@@ -22,12 +23,14 @@ class Known:
 
 @dataclass(frozen=True, slots=True)
 class SequenceDelta:
-    """A sequence without its clips, the ids of the clips of each track, and those that are new or others: by
-    id the clip, or what has changed of it."""
+    """A sequence without its clips, the ids of the clips of each track (None where it is as it was), and
+    those that are new or others: by id the clip, or what has changed of it. Where many are new, they are
+    `packed`."""
 
     skeleton: Sequence
-    order: tuple[tuple[str, ...], ...]
+    order: tuple[tuple[str, ...] | None, ...]
     changed: dict[str, Clip | Fields]
+    packed: bytes = b""
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,34 +41,85 @@ class Delta:
     sequences: tuple[str | SequenceDelta, ...]
 
 
-def make_delta(project: Project, known: Known) -> Delta:
+class Unreadable(Exception):
+    """Packed clips are read as strictly as a file is: what a file may not hold goes as it is."""
+
+
+def make_delta(project: Project, known: Known, pack: bool = True) -> Delta:
     """What brings a receiver that knows some clips (the very structs) to a project.
 
-    `known` is updated to what the receiver has afterwards.
+    `known` is updated to what the receiver has afterwards. Many new clips are packed, which takes a tenth of
+    the time; a receiver may find that Unreadable, and has to get them without.
     """
-    parts = tuple(_part(sequence, known) for sequence in project.sequences)
+    parts = tuple(_part(sequence, known, pack) for sequence in project.sequences)
     _forget(known, project.sequences)
     # A project has at least one sequence; the first stands in without its clips.
     first = replace(project.sequence, tracks=())
     return Delta(replace(project, sequences=(first,)), parts)
 
 
-def _part(sequence: Sequence, known: Known) -> str | SequenceDelta:
-    if known.sequences.get(sequence.id) is sequence:
+def _part(sequence: Sequence, known: Known, pack: bool) -> str | SequenceDelta:
+    before = known.sequences.get(sequence.id)
+    if before is sequence:
         return sequence.id
-    had = known.clips.get(sequence.id, {})
-    clips = [clip for track in sequence.tracks for clip in track.clips]
-    changed = {clip.id: patch(had.get(clip.id), clip) for clip in clips if had.get(clip.id) is not clip}
-    known.sequences[sequence.id] = sequence
-    known.clips[sequence.id] = {clip.id: clip for clip in clips}
-    bare = replace(sequence, tracks=tuple(replace(track, clips=()) for track in sequence.tracks))
-    return SequenceDelta(
-        bare, tuple(tuple(clip.id for clip in track.clips) for track in sequence.tracks), changed
+    had, old = known.clips.setdefault(sequence.id, {}), _clips_by_track(before)
+    # Of thousands of clips an edit changes those of one track.
+    fresh = [track for track in sequence.tracks if old.get(track.id) is not track.clips]
+    clips = [clip for track in fresh for clip in track.clips if had.get(clip.id) is not clip]
+    new = tuple(clip for clip in clips if clip.id not in had)
+    packed = _packed(sequence, new) if pack and len(new) >= _MANY else b""
+    changed = {c.id: patch(had.get(c.id), c) for c in clips if not packed or c.id in had}
+    order = tuple(
+        None if old.get(track.id) is track.clips else tuple(clip.id for clip in track.clips)
+        for track in sequence.tracks
     )
+    _note(known, sequence)
+    bare = replace(sequence, tracks=tuple(replace(track, clips=()) for track in sequence.tracks))
+    return SequenceDelta(bare, order, changed, packed)
+
+
+_MANY = 32
+_NONE = msgspec.msgpack.encode(())
+_last: RecentCache[bytes] = RecentCache(2)
+
+
+def _packed(sequence: Sequence, clips: tuple[Clip, ...]) -> bytes:
+    """Clips of a sequence, kept for the next receiver; nothing for such as have no packed form."""
+    try:
+        return _last.get(sequence, lambda: msgspec.msgpack.encode(clips), tuple(clip.id for clip in clips))
+    except (UnicodeEncodeError, TypeError, ValueError):  # a file's name that is no text
+        return b""
+
+
+def _unpacked(packed: bytes) -> tuple[Clip, ...]:
+    try:
+        with without_collecting():
+            return msgspec.msgpack.decode(packed, type=tuple[Clip, ...])
+    except msgspec.DecodeError as wrong:
+        raise Unreadable from wrong
+
+
+def _clips_by_track(sequence: Sequence | None) -> dict[str, tuple[Clip, ...]]:
+    return {} if sequence is None else {track.id: track.clips for track in sequence.tracks}
+
+
+def _note(known: Known, sequence: Sequence) -> None:
+    """A sequence is what is known from now on."""
+    had, before = known.clips.setdefault(sequence.id, {}), known.sequences.get(sequence.id)
+    old, new = _clips_by_track(before), _clips_by_track(sequence)
+    for identity, clips in old.items():
+        if new.get(identity) is not clips:
+            for clip in clips:
+                had.pop(clip.id, None)
+    for identity, clips in new.items():
+        if old.get(identity) is not clips:
+            had.update((clip.id, clip) for clip in clips)
+    known.sequences[sequence.id] = sequence
 
 
 def apply_delta(delta: Delta, known: Known) -> Project:
-    """The project of a delta; clips and sequences that did not change stay the very structs they were."""
+    """The project of a delta; clips and sequences that did not change stay the very structs they were.
+    Unreadable where packed clips are."""
     sequences = tuple(
         known.sequences[part] if isinstance(part, str) else _applied(part, known) for part in delta.sequences
     )
@@ -75,16 +129,17 @@ def apply_delta(delta: Delta, known: Known) -> Project:
 
 def _applied(part: SequenceDelta, known: Known) -> Sequence:
     identity = part.skeleton.id
-    had = known.clips.get(identity, {})
+    had = known.clips.get(identity, {}) | {clip.id: clip for clip in _unpacked(part.packed or _NONE)}
     for clip, change in part.changed.items():
         had[clip] = _with_kept_parts(patched(had.get(clip), change), had.get(clip))
+    old = _clips_by_track(known.sequences.get(identity))
     tracks = tuple(
-        replace(track, clips=tuple(had[clip] for clip in ids))
+        replace(track, clips=old[track.id] if ids is None else tuple(had[clip] for clip in ids))
         for track, ids in zip(part.skeleton.tracks, part.order, strict=True)
     )
-    known.clips[identity] = {clip: had[clip] for ids in part.order for clip in ids}
-    known.sequences[identity] = replace(part.skeleton, tracks=tracks)
-    return known.sequences[identity]
+    sequence = replace(part.skeleton, tracks=tracks)
+    _note(known, sequence)
+    return sequence
 
 
 def _forget(known: Known, sequences: tuple[Sequence, ...]) -> None:

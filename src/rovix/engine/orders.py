@@ -44,5 +44,7 @@ class Answer:
     error: str | None = None
     near: bool = False
     """Whether its footage is of a time nearby, as its own takes longer."""
+    unreadable: bool = False
+    """Whether it was not drawn, as the project is to come without packed clips."""
     dropped: bool = False
     """Whether it was not drawn, as nobody wants it any more."""

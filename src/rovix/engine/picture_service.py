@@ -84,6 +84,7 @@ class _Worker:
     process: BaseProcess
     connection: Connection
     known: Known = field(default_factory=Known)
+    packs: bool = True
     project: Project | None = None
     proxies: Mapping[str, Path] | None = None
     ring: Ring | None = None
@@ -288,6 +289,8 @@ class PictureService:
         except (EOFError, OSError):
             return self._replace_dead(worker)
         job, worker.job = worker.job, None
+        if answer.unreadable:
+            worker.known, worker.project, worker.packs = Known(), None, False
         return self._answered(job, answer)
 
     def close(self) -> None:
@@ -361,7 +364,8 @@ class PictureService:
         if job is None:
             return False
         assert self._project is not None
-        delta = None if worker.project is self._project else make_delta(self._project, worker.known)
+        fresh = worker.project is not self._project
+        delta = make_delta(self._project, worker.known, worker.packs) if fresh else None
         ring = None if worker.ring is job.ring else job.ring.key
         proxies = None if worker.proxies is self._proxies else self._proxies
         worker.project, worker.ring, worker.job = self._project, job.ring, job
@@ -451,7 +455,7 @@ class PictureService:
     def _answered(self, job: _Job | None, answer: Answer) -> Picture | None:
         picture = None
         if job is not None and job.ring is self._ring:
-            if answer.dropped:
+            if answer.dropped or answer.unreadable:
                 self._cache.give_back(job.slot)
             elif answer.near:
                 kept = Kept(job.slot, answer.quads, answer.cost.whole, job.quality)

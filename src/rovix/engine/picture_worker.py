@@ -13,7 +13,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from rovix.engine.delta import Delta, Known, apply_delta
+from rovix.engine.delta import Delta, Known, Unreadable, apply_delta
 from rovix.engine.orders import LAYERS, Answer
 from rovix.engine.quality import Cost
 from rovix.engine.ring import Ring, one_thread_each
@@ -21,6 +21,7 @@ from rovix.engine.shared_footage import Dropped, Manner, SharedFootage
 from rovix.errors import RovixError
 from rovix.media.library import MediaLibrary
 from rovix.model import Project
+from rovix.model.identity import without_collecting
 from rovix.motion import picture_plan
 from rovix.motion.plan import most_moments
 from rovix.motion.quads import picture_quads
@@ -184,7 +185,8 @@ def work(connection: Connection, decoder: str | None, layers: int = LAYERS) -> N
     drawer, ring = Drawer(decoder, layers), None
     try:
         while True:
-            order = connection.recv()
+            with without_collecting():  # what comes stays
+                order = connection.recv()
             if order.ring is not None:
                 if ring is not None:
                     ring.close()
@@ -192,8 +194,12 @@ def work(connection: Connection, decoder: str | None, layers: int = LAYERS) -> N
             drawer.look_at_fonts(order.fonts)
             if order.proxies is not None:
                 drawer.take_proxies(order.proxies)
-            if order.project is not None:
-                drawer.adopt(order.project, order.base)
+            try:
+                if order.project is not None:
+                    drawer.adopt(order.project, order.base)
+            except Unreadable:
+                connection.send(Answer(order.ticket, (), Cost(0.0), unreadable=True))
+                continue
             assert ring is not None, "the first order brings the ring"
             size = order.quality.size(ring.size)
             into = ring.part(order.slot, size)

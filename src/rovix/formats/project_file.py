@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-import gc
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Any, Literal
 
@@ -18,12 +18,14 @@ from rovix.formats.upgrades import upgraded
 from rovix.formats.whole_file import replacing, write_whole
 from rovix.model import Clip, Project, Sequence
 from rovix.model.consistency import Problem, inconsistencies
-from rovix.model.identity import IdentityCache
+from rovix.model.identity import IdentityCache, without_collecting
 from rovix.model.node import EXTRA
 from rovix.model.values import sound_part, with_sound_values
 
 SUFFIX = ".rovix"
 replace = msgspec.structs.replace
+_TEXTS = 192 << 20
+"""Bytes of clips as they stand in files: some 40,000 of usual ones."""
 
 
 class ProjectFileError(RovixError):
@@ -41,8 +43,9 @@ def read_project(path: Path) -> Project:
 
 def parse_project(path: Path, content: bytes) -> Project:
     """The project in a file's content; `path` names it in errors, which are those of reading."""
-    project = _plainly_read(content)
-    problems = inconsistencies(project) if project is not None else []
+    with without_collecting():
+        project = _plainly_read(content)
+        problems = inconsistencies(project) if project is not None else []
     if project is None or problems:
         return _read_with_care(path, content)
     return project
@@ -62,15 +65,10 @@ def _plainly_read(content: bytes) -> Project | None:
     """
     if EXTRA.encode() in content:
         return None  # a field of that name is unknown like any other
-    collects = gc.isenabled()
-    gc.disable()  # the structs that come stay; looking for garbage among them takes most of the time
     try:
         file = msgspec.json.decode(content, type=_ProjectFile)
     except (msgspec.DecodeError, UnicodeDecodeError, RecursionError):
         return None
-    finally:
-        if collects:
-            gc.enable()
     if file.version != VERSION:
         return None
     return Project(**{name: getattr(file, name) for name in Project.__struct_fields__})
@@ -143,18 +141,32 @@ def keep_work(path: Path, project: Project) -> None:
     RovixError when the place cannot be written to, or its values are none that can be kept.
     """
     try:
-        write_whole(path, project_bytes(project))
+        write_whole(path, _compact_bytes(project))  # which nobody reads in an editor
     except OSError as wrong:
         raise RovixError(f"{path.name} could not be written: {wrong.strerror}.") from wrong
 
 
+def preparing(project: Project) -> Iterator[None]:
+    """Put clips into the words of a file, one at each step, so that keeping or saving work takes no longer
+    for a project of thousands that was just opened."""
+    for sequence in project.sequences:
+        for track in sequence.tracks:
+            for clip in track.clips:
+                _clip_text(clip)
+                yield
+
+
 def project_bytes(project: Project) -> bytes:
     """The file's content: UTF-8 JSON, the same for equal projects. RovixError for numbers without end."""
+    return in_lines(_compact_bytes(project))
+
+
+def _compact_bytes(project: Project) -> bytes:
     bare = replace(project, sequences=tuple(map(_without_clips, project.sequences)))
     data = {"format": FORMAT, "version": VERSION} | plain(with_sound_values(bare))
     sequences = zip(data["sequences"], project.sequences, strict=True)
     laid = _laid(data, "sequences", [_sequence_data(own, sequence) for own, sequence in sequences])
-    return in_lines(msgspec.json.encode(laid))
+    return msgspec.json.encode(laid)
 
 
 def _sequence_data(data: dict[str, Any], sequence: Sequence) -> dict[str, Any]:
@@ -172,7 +184,7 @@ def _without_clips(sequence: Sequence) -> Sequence:
     return replace(sequence, tracks=tuple(replace(track, clips=()) for track in sequence.tracks))
 
 
-_clip_texts: IdentityCache[msgspec.Raw] = IdentityCache()
+_clip_texts: IdentityCache[msgspec.Raw] = IdentityCache(_TEXTS)
 
 
 def _clip_text(clip: Clip) -> msgspec.Raw:

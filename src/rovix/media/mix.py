@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 from fractions import Fraction
+from itertools import chain
 from math import floor
 
 import numpy as np
@@ -15,6 +16,7 @@ from rovix.media.move_sounds import SoundOf, add_move_sounds, sounds
 from rovix.media.played import played_samples
 from rovix.media.samples import BLOCK, SAMPLE_RATE, Material
 from rovix.model import (
+    Clip,
     FootageClip,
     GroupClip,
     PictureClip,
@@ -27,6 +29,7 @@ from rovix.model import (
 )
 from rovix.model.clip_kinds import holds_tracks, is_heard, is_layer, is_played
 from rovix.model.dependencies import Dependencies, beside
+from rovix.model.identity import RecentCache
 from rovix.time import Rate, Span
 
 Samples = NDArray[np.float32]
@@ -39,6 +42,9 @@ class _Heard:
     clip: TimedClip
     start: int
     audible: Span
+
+
+_Struck = tuple[PictureClip, int, Span]
 
 
 class Mixer:
@@ -63,13 +69,12 @@ class Mixer:
         rate, sequence = self._sequence.frame_rate, self._sequence
         first, last = sample_at(rate, span.start), sample_at(rate, span.end)
         total = np.zeros((last - first, 2), dtype=np.float32)
-        within = Span(0, max(span.end, sequence.length))
-        for heard in _heard(sequence.tracks, 0, within):
+        for heard in _all_heard(sequence):
             if heard.audible.overlaps(span):
                 material = self._material(heard.clip)
                 if material is not None and len(material):
                     _add(total, first, heard, material, rate)
-        for clip, start, audible in _struck(sequence.tracks, 0, within):
+        for clip, start, audible in _all_struck(sequence):
             end = sample_at(rate, audible.end)
             add_move_sounds(total, first, clip, start, sequence, self._sound_of, end)
         return total
@@ -116,9 +121,8 @@ class _Mixed(Material):
 def mix_dependencies(project: Project) -> Dependencies:
     """What the mix of a project's first sequence depends on: all that :class:`Mixer` would sound."""
     sequence = project.sequence
-    whole = Span(0, sequence.length)
-    heard = [(h.clip, h.start, h.audible) for h in _heard(sequence.tracks, 0, whole)]
-    hits = [*_struck(sequence.tracks, 0, whole)]
+    heard = [(h.clip, h.start, h.audible) for h in _all_heard(sequence)]
+    hits = [*_all_struck(sequence)]
     clips = [clip for clip, _, _ in (*heard, *hits)]
     # Where moves sound, what they do in the frame decides how loud they are.
     size = sequence.size if hits else None
@@ -133,32 +137,63 @@ def sample_at(rate: Rate, frame: int) -> int:
 
 
 def _heard(tracks: tuple[Track, ...], shift: int, within: Span) -> Iterator[_Heard]:
-    alone = any(track.solo for track in tracks)
-    for track in tracks:
-        if track.muted or (alone and not track.solo):
+    for track in _audible(tracks):
+        yield from _heard_of(track.clips, shift, within)
+
+
+def _heard_of(clips: tuple[Clip, ...], shift: int, within: Span) -> Iterator[_Heard]:
+    for clip in clips:
+        if not is_played(clip):
             continue
-        for clip in track.clips:
-            audible = clip.span.shifted(shift).clipped(within)
-            if holds_tracks(clip) and clip.playing.is_plain:
-                yield from _heard(clip.tracks, shift + clip.start - clip.offset, audible)
-            elif is_played(clip):
-                yield _Heard(clip, shift + clip.start, audible)
+        audible = clip.span.shifted(shift).clipped(within)
+        if holds_tracks(clip) and clip.playing.is_plain:
+            yield from _heard(clip.tracks, shift + clip.start - clip.offset, audible)
+        else:
+            yield _Heard(clip, shift + clip.start, audible)
 
 
-def _struck(tracks: tuple[Track, ...], shift: int, within: Span) -> Iterator[tuple[PictureClip, int, Span]]:
+def _struck(tracks: tuple[Track, ...], shift: int, within: Span) -> Iterator[_Struck]:
+    for track in _audible(tracks):
+        if track.kind == "picture" and not track.hidden:
+            yield from _struck_of(track.clips, shift, within)
+
+
+def _struck_of(clips: tuple[Clip, ...], shift: int, within: Span) -> Iterator[_Struck]:
     """Layers whose moves sound: the frames at which they start and in which they are heard."""
-    alone = any(track.solo for track in tracks)
-    for track in tracks:
-        if track.kind != "picture" or track.muted or track.hidden or (alone and not track.solo):
+    for clip in clips:
+        if not is_layer(clip) or not (sounds(clip) or holds_tracks(clip)):
             continue
-        for clip in track.clips:
-            if not is_layer(clip):
-                continue
-            audible = clip.span.shifted(shift).clipped(within)
-            if sounds(clip) and audible.length > 0:
-                yield clip, shift + clip.start, audible
-            if holds_tracks(clip) and clip.playing.is_plain:
-                yield from _struck(clip.tracks, shift + clip.start - clip.offset, audible)
+        audible = clip.span.shifted(shift).clipped(within)
+        if sounds(clip) and audible.length > 0:
+            yield clip, shift + clip.start, audible
+        if holds_tracks(clip) and clip.playing.is_plain:
+            yield from _struck(clip.tracks, shift + clip.start - clip.offset, audible)
+
+
+def _audible(tracks: tuple[Track, ...]) -> Iterator[Track]:
+    alone = any(track.solo for track in tracks)
+    return (track for track in tracks if not track.muted and (track.solo or not alone))
+
+
+_sounding: RecentCache[tuple[tuple[_Heard, ...], tuple[_Struck, ...]]] = RecentCache(512)
+
+
+def _sounding_of(track: Track) -> tuple[tuple[_Heard, ...], tuple[_Struck, ...]]:
+    """What is heard and what is struck on a track of the sequence itself. Kept: each block that is mixed asks
+    for it, and of thousands of clips an edit changes a few."""
+    clips, whole = track.clips, Span(0, track.length)
+    return _sounding.get(
+        clips, lambda: (tuple(_heard_of(clips, 0, whole)), tuple(_struck_of(clips, 0, whole)))
+    )
+
+
+def _all_heard(sequence: Sequence) -> Iterator[_Heard]:
+    return chain.from_iterable(_sounding_of(track)[0] for track in _audible(sequence.tracks))
+
+
+def _all_struck(sequence: Sequence) -> Iterator[_Struck]:
+    seen = (t for t in _audible(sequence.tracks) if t.kind == "picture" and not t.hidden)
+    return chain.from_iterable(_sounding_of(track)[1] for track in seen)
 
 
 def _add(total: Samples, first: int, heard: _Heard, material: Material, rate: Rate) -> None:

@@ -294,7 +294,7 @@ def _link_problems(trail: Trail, tracks: tuple[Track, ...]) -> Iterator[Problem]
     if max(depths.values(), default=0) < inf:
         yield from _too_long_a_chain(trail, depths)
     for identity, (clip, at) in layers.items():
-        for named in _named_by(clip, at):
+        for named in _named_by(clip, at) if targets(clip, "layer", inner=False) else ():
             reference = named.reference
             if named.target == identity:
                 yield Problem(named.path, f"the layer would {reference.verb} itself")
@@ -319,6 +319,8 @@ def _named_by(clip: Clip, trail: Trail) -> list[Named]:
 
 def followed_by(clip: Clip) -> list[str]:
     """The ids of the layers that decide where a layer rests."""
+    if not targets(clip, "layer", inner=False):
+        return []
     return [n.target for n in references(clip, "layer", inner=False) if n.reference.places]
 
 

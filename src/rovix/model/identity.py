@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import gc
 import weakref
 from collections import OrderedDict
-from collections.abc import Callable, Hashable
+from collections.abc import Callable, Hashable, Iterator
+from contextlib import contextmanager
 from functools import cache
 from typing import Any, Generic, TypeVar
 
@@ -145,3 +147,15 @@ class RecentCache(Generic[Value]):
                 self._entries.popitem(last=False)
         self._entries.move_to_end(key)
         return self._entries[key][1]
+
+
+@contextmanager
+def without_collecting() -> Iterator[None]:
+    """The structs that come stay; looking for garbage among them takes most of the time."""
+    collects = gc.isenabled()
+    gc.disable()
+    try:
+        yield
+    finally:
+        if collects:
+            gc.enable()

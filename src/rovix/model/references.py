@@ -8,6 +8,7 @@ from typing import Any
 
 import msgspec
 
+from rovix.model.identity import IdentityCache
 from rovix.model.node import Node
 from rovix.model.reference import Kind, Reference
 from rovix.model.structure import ReferenceField, may_be_none, reference_fields, ways_to_references
@@ -81,8 +82,16 @@ def _collect_each(items: tuple[Any, ...], trail: Trail, inner: bool, found: list
 
 
 def targets(value: Any, kind: Kind, inner: bool = True) -> list[str]:
-    """The ids of one kind that a struct, or a tuple of them, names, one for each use."""
-    return [named.target for named in references(value, kind, inner=inner)]
+    """The ids of one kind that a struct, or a tuple of them, names, one for each use. Of a struct they are
+    kept as long as it lives: checks ask again and again, of thousands of clips."""
+
+    def found() -> tuple[str, ...]:
+        return tuple(named.target for named in references(value, kind, inner=inner))
+
+    return list(_targets.get(value, found, (kind, inner)) if isinstance(value, Node) else found())
+
+
+_targets: IdentityCache[tuple[str, ...]] = IdentityCache(16 << 20)
 
 
 def renamed(value: Any, names: Mapping[str, str]) -> Any:

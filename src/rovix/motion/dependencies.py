@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from rovix.model import Clip, Node, Project
 from rovix.model.clip_kinds import is_layer
 from rovix.model.dependencies import Dependencies, beside, named_by
-from rovix.model.on_track import clip_at
+from rovix.model.on_track import clip_at, clip_named, edges_on
 from rovix.motion.transitions import transitions_of
 
 
@@ -23,18 +23,17 @@ class PictureDependencies:
         sequence, rate = project.sequence, project.sequence.frame_rate
         self._tracks = [t for t in sequence.tracks if t.kind == "picture" and not t.hidden]
         self._joins = [joined for track in self._tracks for joined in transitions_of(track, rate)]
-        edges = {edge for track in self._tracks for clip in track.clips for edge in (clip.start, clip.end)}
-        edges |= {edge for joined in self._joins for edge in (joined.span.start, joined.span.end)}
-        self._edges = sorted(edges)
+        joints = {edge for joined in self._joins for edge in (joined.span.start, joined.span.end)}
+        # By track: of thousands of clips an edit changes those of one.
+        self._edges = [*map(edges_on, self._tracks), sorted(joints)]
         self._plain = (
             sequence.size, sequence.rate, sequence.background, sequence.blur_while_editing, sequence.by_depth,
         )  # fmt: skip
-        self._layers: dict[str, Clip] | None = None
-        self._stretches: dict[int, Dependencies] = {}
+        self._stretches: dict[tuple[int, ...], Dependencies] = {}
 
     def at(self, frame: int) -> Dependencies:
         """What the picture of a frame depends on, but for the frame's number."""
-        stretch = bisect_right(self._edges, frame)
+        stretch = tuple([bisect_right(edges, frame) for edges in self._edges])
         found = self._stretches.get(stretch)
         if found is None:
             found = self._stretches[stretch] = self._found(frame)
@@ -60,14 +59,8 @@ class PictureDependencies:
             for named in named_by(waiting.pop()):
                 if named.reference.kind != "layer" or named.target in seen:
                     continue
-                found = self._by_id().get(named.target)
-                if found is not None:
+                found = clip_named(self._project.sequence.tracks, named.target)
+                if is_layer(found):
                     seen.add(named.target)
                     waiting.append(found)
                     yield found
-
-    def _by_id(self) -> dict[str, Clip]:
-        if self._layers is None:
-            clips = (clip for track in self._project.sequence.tracks for clip in track.clips)
-            self._layers = {clip.id: clip for clip in clips if is_layer(clip)}
-        return self._layers

@@ -13,7 +13,8 @@ from rovix.desktop.shelf.title_deck import TitleDeck
 from rovix.edit.titles import filled, put_title, updated
 from rovix.edit.tree import clip_by_id
 from rovix.engine.titles import title_for
-from rovix.model import GroupClip, Project
+from rovix.model import GroupClip, Project, Track
+from rovix.model.identity import RecentCache
 
 if TYPE_CHECKING:
     from rovix.desktop.frame import Frame
@@ -83,11 +84,19 @@ def _keep(window: Frame) -> None:
 def _made_of_titles(window: Frame) -> list[str]:
     """The groups that were made of titles: those selected, or all where none is."""
     project, chosen = window.document.project, set(window.document.selection)
-    groups = [
-        clip.id for track in project.sequence.tracks if not track.locked for clip in track.clips
-        if isinstance(clip, GroupClip) and clip.made_of is not None
-    ]  # fmt: skip
+    groups = [one for track in project.sequence.tracks if not track.locked for one in _made_on(track)]
     return [one for one in groups if one in chosen] or groups
+
+
+_made: RecentCache[list[str]] = RecentCache(256)
+
+
+def _made_on(track: Track) -> list[str]:
+    # Asked after each step, to say whether the command can be run.
+    clips = track.clips
+    return _made.get(
+        clips, lambda: [c.id for c in clips if isinstance(c, GroupClip) and c.made_of is not None]
+    )
 
 
 def _update(window: Frame) -> None:

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from operator import is_
 from typing import Any, ClassVar
 
 from PySide6.QtCore import Qt
@@ -38,11 +39,14 @@ class Page(QWidget):
     """
 
     name: ClassVar[str]
+    rests_for: ClassVar[frozenset[str]] = frozenset()
+    """Fields of a clip that are shown nowhere here: while they alone are dragged, it rests."""
 
     def __init__(self, document: Document) -> None:
         super().__init__()
         self._document = document
         self._watched: list[tuple[Read, Show]] = []
+        self._seen: tuple[Any, ...] = ()
         self._held: list[Clip] | None = None
         """While all rows are shown: the clips, which each of them would look up again."""
         self.pips = Pips(self)
@@ -186,13 +190,24 @@ class Page(QWidget):
     def refresh(self) -> None:
         """Show the clips: the leading one's parts, and in each row what all have in common."""
         clips = self.clips()
-        if not clips:
+        if not clips or self._rests(clips):
             return
         self._held = clips
         try:
             self._show_all(clips)
         finally:
             self._held = None
+
+    def _rests(self, clips: list[Clip]) -> bool:
+        document = self._document
+        before, self._seen = self._seen, (document.playhead, document.tuned, *self._fields_of(clips))
+        same = len(before) == len(self._seen) and all(map(is_, before, self._seen))
+        return bool(self.rests_for) and same and document.history.has_draft
+
+    def _fields_of(self, clips: list[Clip]) -> Iterator[Any]:
+        for clip in clips:
+            fields = (name for name in clip.__struct_fields__ if name not in self.rests_for)
+            yield from (getattr(clip, name) for name in fields)
 
     def _show_all(self, clips: list[Clip]) -> None:
         self.show_clip(clips[-1])

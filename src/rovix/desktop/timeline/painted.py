@@ -17,6 +17,7 @@ from rovix.desktop.theme import colour, font
 from rovix.desktop.thumbnails import Thumbnails
 from rovix.desktop.timeline.clip_painter import Setting, paint_mark, paint_transition
 from rovix.desktop.timeline.clip_pictures import ClipPictures
+from rovix.desktop.timeline.crowds import NARROW, Crowd, shown_of
 from rovix.desktop.timeline.headers import paint_header
 from rovix.desktop.timeline.rows import Row
 from rovix.desktop.timeline.ruler import (
@@ -30,6 +31,7 @@ from rovix.desktop.timeline.ruler import (
 from rovix.desktop.timeline.scale import HEADER, RULER
 from rovix.desktop.timeline.surface import Surface
 from rovix.model import Track
+from rovix.model.on_track import place_on
 from rovix.motion.transitions import transitions_of
 
 
@@ -86,13 +88,15 @@ class Painted(Surface):
         painter.save()
         painter.setClipRect(QRectF(HEADER, RULER, self.width() - HEADER, self.height() - RULER))
         painter.setOpacity(0.4 if track.hidden or track.muted else 1.0)
-        chosen = self.document.selection
-        for clip in track.clips:
-            box = self._clip_box(clip.start, clip.span.end, row)
-            if box.right() >= HEADER and box.left() <= self.width():
-                self._clips.paint(painter, clip, box, setting, clip.id in chosen)
-                if clip.id in self.marked:
-                    paint_mark(painter, box, self.marked[clip.id].is_wrong)
+        first, last = self.scale.frame(HEADER), self.scale.frame(self.width())
+        for shown in shown_of(track.clips, self.scale.px, first, last):
+            box = self._clip_box(shown.start, shown.end, row)
+            if isinstance(shown, Crowd):
+                painter.fillRect(box, colour(shown.role))
+            elif box.right() >= HEADER:
+                self._clips.paint(painter, shown, box, setting, shown.id in self.document.selection)
+        self._paint_chosen(painter, row, track)
+        self._paint_marks(painter, row, track)
         for joined in transitions_of(track, setting.rate):
             box = self._clip_box(joined.span.start, joined.span.end, row)
             if box.right() >= HEADER and box.left() <= self.width():
@@ -101,6 +105,22 @@ class Painted(Surface):
         paint_header(painter, track, row)
         if track.id == self._pointed:
             painter.fillRect(QRectF(2, row.top + 4, 3, row.height - 8), colour("text"))
+
+    def _paint_chosen(self, painter: QPainter, row: Row, track: Track) -> None:
+        """Selected clips that are too narrow for an edge to be seen."""
+        for identity in self.document.selection:
+            place = place_on(track, identity)
+            clip = None if place is None else track.clips[place]
+            if clip is not None and clip.length * self.scale.px < NARROW:
+                painter.fillRect(self._clip_box(clip.start, clip.end, row), colour("text"))
+
+    def _paint_marks(self, painter: QPainter, row: Row, track: Track) -> None:
+        for identity, mark in self.marked.items():
+            place = place_on(track, identity)
+            if place is not None:
+                box = self._clip_box(track.clips[place].start, track.clips[place].end, row)
+                if box.right() >= HEADER and box.left() <= self.width():
+                    paint_mark(painter, box, mark.is_wrong)
 
     def _paint_ruler(self, painter: QPainter) -> None:
         document, scale = self.document, self.scale

@@ -8,7 +8,7 @@ from rovix.time import Rate
 
 HEADER = 150
 RULER = 30
-MIN_SCALE, MAX_SCALE = 0.02, 40.0
+MIN_SCALE, MAX_SCALE = 0.002, 40.0  # hours fit, too
 
 
 @dataclass(frozen=True, slots=True)

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import lru_cache
 
 import numpy as np
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
-from PySide6.QtGui import QBrush, QPainter, QPainterPath, QPen, QPolygonF
+from PySide6.QtGui import QBrush, QColor, QImage, QPainter, QPainterPath, QPen, QPolygonF
 
 from rovix.check.safe import ACTION, TITLE, safe_rect
 from rovix.desktop.document import Document
@@ -17,6 +18,7 @@ from rovix.desktop.viewer.words_editor import WordsEditor
 from rovix.edit.alignment import Caught, Gap
 from rovix.model import PictureClip, TextClip
 from rovix.model.clip_kinds import has_words, is_layer
+from rovix.model.on_track import clip_at
 from rovix.motion import Scene
 from rovix.motion.quads import LayerQuads, layer_quads
 from rovix.motion.scene import world_of
@@ -40,8 +42,6 @@ class Overlays:
 
     def safe_areas(self) -> None:
         """The frames of safe action and of safe words."""
-        # A pattern filled in costs a tenth of what a dashed pen does.
-        dots = QBrush(colour("text", 0.75), Qt.BrushStyle.Dense4Pattern)
         for share in (ACTION, TITLE):
             left, top, right, bottom = safe_rect(self._view.size, share)
             box = QRectF(self._view.to_view(left, top), self._view.to_view(right, bottom)).toRect()
@@ -49,7 +49,7 @@ class Overlays:
                 (box.left(), box.top(), box.width(), 1), (box.left(), box.bottom(), box.width(), 1),
                 (box.left(), box.top(), 1, box.height()), (box.right(), box.top(), 1, box.height()),
             ):  # fmt: skip
-                self._painter.fillRect(x, y, width, height, dots)
+                self._painter.drawImage(x, y, _dotted(width, height, colour("text", 0.75).rgba()))
         self._kept_free()
 
     def _kept_free(self) -> None:
@@ -220,13 +220,8 @@ class Overlays:
 
     def _words_here(self) -> list[TextClip]:
         document = self._document
-        return [
-            clip
-            for track in document.project.sequence.tracks
-            if not track.hidden
-            for clip in track.clips
-            if has_words(clip) and document.playhead in clip.span
-        ]
+        tracks = (track for track in document.project.sequence.tracks if not track.hidden)
+        return [clip for track in tracks if has_words(clip := clip_at(track, document.playhead))]
 
     def _outline(self, clip: TextClip, rest: bool) -> QPainterPath:
         document = self._document
@@ -257,21 +252,32 @@ _LEAF = {
 }
 
 
+@lru_cache(maxsize=32)
+def _dotted(width: int, height: int, rgba: int) -> QImage:
+    """A line of dots, a px wide. Kept: patterns and dashes cost more than all else over the picture."""
+    image = QImage(max(1, width), max(1, height), QImage.Format.Format_ARGB32_Premultiplied)
+    image.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(image)
+    painter.fillRect(image.rect(), QBrush(QColor.fromRgba(rgba), Qt.BrushStyle.Dense4Pattern))
+    painter.end()
+    return image
+
+
 def empty_marks(
     view: View, document: Document, quads_of: Callable[[str | None], LayerQuads | None]
 ) -> list[tuple[str, QRectF]]:
     """The ids of the text layers without words at the playhead, each with the place of its mark."""
     found = []
     for track in document.project.sequence.tracks:
-        for clip in track.clips if not track.hidden else ():
-            empty = has_words(clip) and not clip.text.content.strip()
-            quads = quads_of(clip.id) if empty and document.playhead in clip.span else None
-            if quads is not None and np.all(np.isfinite(quads.pivot)):
-                middle = view.to_view(*quads.pivot.tolist())
-                width, height = 7.0 * font(0.9).pixelSize(), 2.2 * font(0.9).pixelSize()
-                found.append(
-                    (clip.id, QRectF(middle.x() - width / 2, middle.y() - height / 2, width, height))
-                )
+        clip = None if track.hidden else clip_at(track, document.playhead)
+        if not has_words(clip) or clip.text.content.strip():
+            continue
+        quads = quads_of(clip.id)
+        if quads is not None and np.all(np.isfinite(quads.pivot)):
+            middle = view.to_view(*quads.pivot.tolist())
+            width, height = 7.0 * font(0.9).pixelSize(), 2.2 * font(0.9).pixelSize()
+            box = QRectF(middle.x() - width / 2, middle.y() - height / 2, width, height)
+            found.append((clip.id, box))
     return found
 
 

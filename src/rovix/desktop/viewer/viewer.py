@@ -26,6 +26,7 @@ from rovix.desktop.viewer.overlays import empty_marks
 from rovix.desktop.viewer.path_overlay import PathDrag, PathGrab
 from rovix.edit.keys import all_keys
 from rovix.edit.paths import ADDRESS, add_point
+from rovix.edit.tree import find_clip
 from rovix.model import AreaClip
 from rovix.model.clip_kinds import is_layer
 from rovix.motion.motion_path import path_frames
@@ -185,25 +186,26 @@ class Viewer(Editing):
 
     def _hit(self, point: QPointF) -> str | None:
         quads = self._picture.quads if self._picture is not None else ()
-        # What surrounds an open group is seen, but it is not here to be taken.
-        usable = {
-            clip.id
-            for track in self._document.project.sequence.tracks
-            if not track.locked
-            for clip in track.clips
-            # An area lies over what it was followed in; it is taken where it is selected already.
-            if not isinstance(clip, AreaClip) or clip.id == self._document.selected
-        }
-        offered = tuple(q for q in quads if q.id in usable)
-        return layer_at(offered, self.view.to_frame(point)) or self._empty_words_at(point, usable)
+        offered = tuple(q for q in quads if self._is_usable(q.id))
+        return layer_at(offered, self.view.to_frame(point)) or self._empty_words_at(point)
+
+    def _is_usable(self, identity: str) -> bool:
+        """Whether a layer can be taken: what surrounds an open group is seen, but it is not here."""
+        document = self._document
+        spot = find_clip(document.project, identity)
+        if spot is None or document.project.sequence.tracks[spot.track].locked:
+            return False
+        # An area lies over what it was followed in; it is taken where it is selected already.
+        clip = document.project.sequence.tracks[spot.track].clips[spot.index]
+        return not isinstance(clip, AreaClip) or identity == document.selected
 
     def layer_under(self, point: QPointF) -> str | None:
         """The layer under a point of the viewer that can be taken hold of."""
         return self._hit(point)
 
-    def _empty_words_at(self, point: QPointF, usable: set[str]) -> str | None:
+    def _empty_words_at(self, point: QPointF) -> str | None:
         marks = empty_marks(self.view, self._document, self._quads_of)
-        return next((name for name, box in marks if name in usable and box.contains(point)), None)
+        return next((name for name, box in marks if self._is_usable(name) and box.contains(point)), None)
 
     def colour_at(self, point: QPointF) -> str | None:
         """The picture's colour under a point of the viewer."""

@@ -53,6 +53,7 @@ class MotionPage(MovePage):
     """Tunes one of the selected layers' moves."""
 
     name = "Motion"
+    rests_for = frozenset({"transform"})
     tapping = Signal(str)
 
     def __init__(self, document: Document) -> None:
