@@ -87,7 +87,10 @@ class LineHand(Hand):
         """The line and where it lies, found once for each state of the project and each frame."""
         of = self._document.picture_project, self._frame, self.lined
         if self._known is None or any(a is not b and a != b for a, b in zip(self._known[0], of, strict=True)):
-            self._known = of, (self.lined.line(), self.lined.place())
+            # While its points are dragged the line stays where its layer is, which takes longest to be found.
+            held = self._known is not None and self._drag is not None and self._drag.moved
+            place = self._known[1][1] if held and self._known is not None else self.lined.place()
+            self._known = of, (self.lined.line(), place)
         return self._known[1]
 
     def is_over(self) -> bool:
@@ -338,6 +341,7 @@ class LineHand(Hand):
         painter.setBrush(Qt.BrushStyle.NoBrush)
         polygon = self._polygon(view) if self._new is None else QPolygonF()
         pens = ((3.4, "ground", 0.7), (1.5, "text", 1.0))
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing, not self._is_hurried(self.line))
         for width, role, share in pens[1:] if self._is_hurried(self.line) else pens:
             painter.setPen(QPen(colour(role, share), width))
             if self._new is None:
@@ -351,6 +355,7 @@ class LineHand(Hand):
                 painter.drawLine(QLineF(*ends))
                 painter.setBrush(colour("panel"))
                 painter.drawRect(QRectF(ends[1].x() - 3.5, ends[1].y() - 3.5, 7, 7))
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._paint_points(painter, view)
 
     def _paint_open(self, painter: QPainter, view: View) -> None:
@@ -372,7 +377,9 @@ class LineHand(Hand):
         line = self.line
         kinds: dict[tuple[bool, bool], list[QPointF]] = {}
         many = len(line) > _MANY
-        for number, spot in enumerate(self._to_view(view, np.array([p[:2] for p in line]).reshape(-1, 2))):
+        shown = sorted(self._chosen) if self._is_hurried(line) else range(len(line))
+        places = np.array([line[number][:2] for number in shown]).reshape(-1, 2)
+        for number, spot in zip(shown, self._to_view(view, places), strict=True):
             # Of hundreds of small ones nobody sees which are round.
             kinds.setdefault((number in self._chosen, many or is_smooth(line[number])), []).append(spot)
         for (chosen, smooth), spots in kinds.items():

@@ -53,7 +53,7 @@ class MotionPage(MovePage):
     """Tunes one of the selected layers' moves."""
 
     name = "Motion"
-    rests_for = frozenset({"transform"})
+    rests_for = frozenset({"transform", "effects", "look"})
     tapping = Signal(str)
 
     def __init__(self, document: Document) -> None:
