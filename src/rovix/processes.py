@@ -6,13 +6,15 @@ some ten milliseconds, where a process that imports the core itself takes most o
 
 from __future__ import annotations
 
+import ctypes
+import gc
 import multiprocessing
 import os
 import resource
 import signal
 import sys
 from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from dataclasses import dataclass
 from importlib import import_module
 from multiprocessing import forkserver
@@ -43,6 +45,14 @@ def warm_up() -> None:
     with _one_thread():
         # By the object, whose method processes of ours replace.
         _server().ensure_running()
+
+
+def give_back_memory() -> None:
+    """Let the system have what is of no more use; readers of files stand in circles, and glibc keeps what was
+    freed for a process that may want it again."""
+    gc.collect()
+    with suppress(OSError, AttributeError):  # another library has no such function
+        ctypes.CDLL(None).malloc_trim(0)
 
 
 def started(

@@ -2,8 +2,10 @@
 
 import os
 import signal
+import socket
 import time
 from fractions import Fraction
+from multiprocessing import Pipe
 from pathlib import Path
 from threading import Thread
 
@@ -14,6 +16,8 @@ from builders import project_of, title
 from listening import listen, wanted
 from made_files import video
 from rovix.edit import change_text
+from rovix.engine import decoding
+from rovix.engine.checking import Gallery
 from rovix.engine.local_pictures import LocalPictures
 from rovix.engine.picture_service import PictureService
 from rovix.engine.shared_footage import Drop, Dropped, SharedFootage
@@ -264,3 +268,45 @@ def test_one_who_draws_alone_decodes_itself(project, film):
     assert made._decoder is None
     assert wanted(made, 5).pixels is not None
     made.close()
+
+
+@pytest.fixture
+def near_decoder(tmp_path, monkeypatch):
+    """A decoder on a thread of the test's own, which rests soon."""
+    monkeypatch.setattr(decoding, "_RESTS", 0.15)
+    address = str(tmp_path / "decoder")
+    with socket.socket(socket.AF_UNIX, socket.SOCK_STREAM) as listener:
+        listener.bind(address)
+        listener.listen()
+        decoder, (ours, theirs) = decoding._Decoder(listener), Pipe()
+        thread = Thread(target=decoder.serve, args=(theirs,))
+        thread.start()
+        asking = SharedFootage(address)
+        yield decoder, asking
+        asking.close()
+        ours.close()
+        thread.join(10)
+        decoder.close()
+
+
+def test_files_that_nobody_asks_for_are_let_go_and_opened_again(near_decoder, film):
+    decoder, asking = near_decoder
+    first = asked(asking, film, 7).copy()
+    assert decoder._files
+    until = time.monotonic() + 20
+    while decoder._files and time.monotonic() < until:
+        time.sleep(0.02)
+    assert not decoder._files
+    assert np.array_equal(asked(asking, film, 7), first)
+    assert np.array_equal(asked(asking, film, 8), alone(film, 8))
+
+
+def test_a_gallery_that_rested_draws_the_same_again(project, film):
+    gallery = Gallery()
+    gallery.open(project, film.parent)
+    before = gallery.painted(project, 12, SIZE).copy()
+    gallery.rest()
+    assert gallery.library is None
+    gallery.open(project, film.parent)
+    assert np.array_equal(gallery.painted(project, 12, SIZE), before)
+    gallery.close()

@@ -7,15 +7,19 @@ import os
 from multiprocessing.connection import Connection
 from multiprocessing.process import BaseProcess
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from rovix.check.asked import Asked, Step
 from rovix.engine.delta import Delta, Known, Unreadable, apply_delta, make_delta
 from rovix.errors import RovixError
 from rovix.model import Project
-from rovix.processes import started
+from rovix.processes import give_back_memory, started
+
+if TYPE_CHECKING:
+    from rovix.engine.checking import Gallery
 
 _PATIENCE = 3.0
+_RESTS = 6.0  # seconds without anything to check
 _NICE = 4
 """Behind the viewer, as the system counts it."""
 Order = tuple[int, Delta, Path, Asked] | None
@@ -116,6 +120,15 @@ class _Newer(BaseException):
     """Something else is asked, or who asked is gone; nothing on the way takes it for an error of its own."""
 
 
+def _next_order(connection: Connection, gallery: Gallery) -> Order:
+    """What is asked next; while nothing is, a gallery rests."""
+    if not connection.poll(_RESTS):
+        gallery.rest()
+        give_back_memory()
+    order: Order = connection.recv()
+    return order
+
+
 def work(connection: Connection) -> None:
     """The child: check what is asked, until the pipe closes; what is newer comes at once."""
     from rovix.engine.checking import Gallery, checked
@@ -126,7 +139,7 @@ def work(connection: Connection) -> None:
     known, gallery = Known(), Gallery()
     try:
         while True:
-            order: Order = connection.recv()
+            order = _next_order(connection, gallery)
             if order is None:
                 continue
             turn, delta, base, asked = order

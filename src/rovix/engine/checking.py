@@ -71,6 +71,11 @@ class Gallery:
             self.library.close()
         self.library = self._painter = self._of = None
 
+    def rest(self) -> None:
+        """Nothing is asked for a while: let go of files and drawn layers, which come again when they are."""
+        self.close()
+        self._cache.clear()
+
     def painted(self, project: Project, frame: int, size: tuple[int, int], run: int = 1) -> Pixels:
         """(h, w, 4) BGRA of a frame, good until the next one."""
         assert self._painter is not None

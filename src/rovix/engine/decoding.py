@@ -22,10 +22,12 @@ from rovix.engine.ring import Ring, one_thread_each
 from rovix.engine.shared_footage import Ask, Drop, Here
 from rovix.errors import RovixError
 from rovix.media.shared_video import SharedVideo
+from rovix.processes import give_back_memory
 
 Pixels = NDArray[np.uint8]
 Size = tuple[int, int]
 _OPEN = 6  # files
+_RESTS = 10.0  # seconds without anyone who asks
 
 
 @dataclass(eq=False)
@@ -54,7 +56,10 @@ class _Decoder:
         """Answer whoever asks until a pipe closes, and drop what it says; decode ahead meanwhile."""
         waiting = True
         while True:
-            ready = wait([until, self._listener, *self._clients], None if waiting else 0)
+            ready = wait([until, self._listener, *self._clients], _RESTS if waiting else 0)
+            if waiting and not ready:
+                self._rest()
+                ready = wait([until, self._listener, *self._clients])
             if until in ready and not self._take_drop(until):
                 return
             for one in ready:
@@ -175,6 +180,11 @@ class _Decoder:
         if len(self._files) > _OPEN:
             self._files.popitem(last=False)[1].close()
         return found
+
+    def _rest(self) -> None:
+        """Nobody asks for a while: a file that is open holds dozens of frames."""
+        self._forget()
+        give_back_memory()
 
     def _forget(self) -> None:
         for file in self._files.values():
