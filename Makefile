@@ -23,7 +23,7 @@ package: $(READY)
 	$(PY) -m pip wheel --quiet --disable-pip-version-check --no-deps --no-build-isolation -w build/dist .
 	@ls build/dist
 
-# Also kept in build/bench.json; takes about a quarter of an hour, and wants a machine that does nothing else.
+# Also kept in build/bench.json; takes about twenty minutes, and wants a machine that does nothing else.
 bench: needs $(READY)
 	$(PY) tools/bench.py
 	$(PY) tools/bench_words.py

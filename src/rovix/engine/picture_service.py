@@ -192,7 +192,7 @@ class PictureService:
         kept = self._cache.get(self._index.key(frame))
         enough = kept is not None and kept.quality.covers(self._least)
         self._wanted, self._hoped = (None if enough else frame), None
-        self._hurried, self._first = hurried, hurried and self._decoder is not None
+        self._hurried = self._first = hurried
         if hurried:
             self._drop_others()
         self._dispatch()
