@@ -18,7 +18,9 @@ from rovix.processes import started
 from rovix.time import Span
 
 SIZE = (160, 90)
-PROJECT = project_of(title("Larkmoor", length=150, moves=[wave()]), background="#203040", size=SIZE, rate="5")
+PROJECT = project_of(
+    title("Larkmoor", length=1500, moves=[wave()]), background="#203040", size=SIZE, rate="5"
+)
 
 
 @pytest.fixture
@@ -112,7 +114,7 @@ def test_they_are_done_one_after_another_and_what_was_written_is_said(queue, tmp
 
 
 def test_how_far_it_is_is_told_and_a_pause_keeps_what_is_written(queue, tmp_path, worked):
-    added(queue, tmp_path, 1, length=150)
+    added(queue, tmp_path, 1, length=1500)  # longer than it takes to be paused
     process = worked()
     wait_until(lambda: (at := queue.at_work()) is not None and at.done > 0)
     item = queue.items()[0]
