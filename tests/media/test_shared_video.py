@@ -128,6 +128,16 @@ def test_what_was_passed_by_is_glimpsed_later(shared, film, monkeypatch):
     assert np.array_equal(shared.picture(at(39)), alone(film, 39)), "looking back cost no place"
 
 
+def test_what_is_at_hand_is_what_is_kept_gone_or_soon_decoded(shared):
+    shared.picture(at(50))
+    assert shared.is_at_hand(at(50))
+    assert shared.is_at_hand(at(52)), "two frames on"
+    assert shared.is_at_hand(at(3)), "who lags is told at once that it is gone"
+    shared._takes = 1.0
+    assert not shared.is_at_hand(at(58))
+    assert not shared.is_at_hand(at(119))
+
+
 def test_glimpses_stay_small(film):
     glimpses = Glimpses()
     assert not glimpses.lacks(0, Fraction(1, 30)), "none before they are wanted"

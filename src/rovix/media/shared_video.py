@@ -80,6 +80,11 @@ class SharedVideo(VideoReader):
             self._seek(tick)
         return self._is_at(tick) or not self._advance() or self._is_at(tick)
 
+    def is_at_hand(self, time: Fraction) -> bool:
+        """Whether the picture of a time in seconds comes at once, or that it is gone."""
+        tick = self._tick(time)
+        return self._found(tick) is not None or self._is_gone(tick) or self._comes_at_once(tick)
+
     def nearest(self, time: Fraction, shrunk: Size | None, about: bool) -> tuple[Pixels, bool]:
         """The picture of a time in seconds where it comes at once, True; else the nearest one there is,
         of any size. Then what is decoded later is kept to be shown so, too."""
