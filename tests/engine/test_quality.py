@@ -186,8 +186,9 @@ def test_what_is_due_and_not_begun_is_left_out_and_the_latest_before_it_stands_i
         assert [worker.job for worker in service._workers] == [None], "it was not begun"
         service.fill([9])
         assert service.hope(9) is None
-        shown = []
-        drawn_until(service, lambda: shown or receive_into(shown, service))
+        shown, until = [], time.monotonic() + 30.0
+        while not receive_into(shown, service) and time.monotonic() < until:
+            time.sleep(0.002)
         assert shown[0].frame == 9, "it was under way, and comes when it is there"
     finally:
         service.close()

@@ -35,7 +35,7 @@ def at_a_rate(project, draw):
 
 def shorter(project, draw):
     clip = clip_of(project, "title")
-    return trim_end(project, "title", clip.start + draw(st.integers(2, clip.length)))
+    return trim_end(project, "title", clip.start + draw(st.integers(min(2, clip.length), clip.length)))
 
 
 def later(project, draw):
