@@ -44,24 +44,24 @@ def make(window: Frame, share: int, media: list[Media] | None = None) -> None:
 
 
 def _tell(window: Frame, made: Made) -> None:
+    from rovix.desktop.dialogs.weight import in_words  # which knows of exports, as nothing at the start does
+
     window.proxies.look()
     if made.count:
         several = "One proxy" if made.count == 1 else f"{made.count} proxies"
-        window.say(f"{several} made, {_size(made.bytes)}. Exports are made from the footage itself.")
+        window.say(f"{several} made, {in_words(made.bytes)}. Exports are made from the footage itself.")
     for refused in made.refused:
         window.document.problem.emit(refused)
 
 
 def remove(window: Frame) -> None:
     """Delete the proxies of the footage that is selected, of all where none is."""
+    from rovix.desktop.dialogs.weight import in_words
+
     document = window.document
     folders = (proxy_folder(document.path), proxy_folder(None))
     try:
         freed = remove_proxies(footage_of(window), folders)
     finally:
         window.proxies.look()
-    window.say(f"Proxies deleted, {_size(freed)} freed." if freed else "There are no proxies of it.")
-
-
-def _size(count: int) -> str:
-    return f"{count / 1e6:.0f} MB" if count >= 1e6 else f"{count / 1e3:.0f} kB"
+    window.say(f"Proxies deleted, {in_words(freed)} freed." if freed else "There are no proxies of it.")

@@ -210,10 +210,11 @@ class PictureService:
 
     def _tell_decoder(self, drop: Drop) -> None:
         assert self._decoder is not None
-        pipe = self._decoder.connection
+        pipe, room = self._decoder.connection, select.poll()
         with suppress(OSError):  # it died; whoever waits for it goes on by itself
+            room.register(pipe, select.POLLOUT)
             # Where it does not listen, the next one says this, too.
-            if select.select((), (pipe,), (), 0)[1]:
+            if room.poll(0):
                 pipe.send(drop)
 
     def hope(self, frame: int, before: Iterable[int] = ()) -> Picture | None:

@@ -58,5 +58,4 @@ def _make(one: Wanted, far: Callable[[int], None]) -> int:
 
 def _usual_count(media: Media) -> int:
     """About how many pictures footage has; at least 1."""
-    rate = float(Rate(media.rate).fraction) if media.rate else 25.0
-    return max(1, round((media.length or 0.0) * rate))
+    return max(1, Rate(media.rate or 25).frames(media.length or 0.0))

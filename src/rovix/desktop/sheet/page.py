@@ -199,10 +199,12 @@ class Page(QWidget):
             self._held = None
 
     def _rests(self, clips: list[Clip]) -> bool:
+        if not self.rests_for:
+            return False
         document = self._document
         before, self._seen = self._seen, (document.playhead, document.tuned, *self._fields_of(clips))
         same = len(before) == len(self._seen) and all(map(is_, before, self._seen))
-        return bool(self.rests_for) and same and document.history.has_draft
+        return same and document.history.has_draft
 
     def _fields_of(self, clips: list[Clip]) -> Iterator[Any]:
         for clip in clips:
