@@ -24,12 +24,16 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QWidget
 
 from rovix.desktop.app import make_application, make_window
+from rovix.desktop.viewer.line_hand import LineHand
 from rovix.desktop.window import Window
 from rovix.edit import change_text, change_transform
 from rovix.edit.address import put_held
+from rovix.edit.effects import put_effect
 from rovix.formats import write_project
 from rovix.model import (
     Clip,
+    ContourKey,
+    ContourKeys,
     Key,
     Keys,
     Media,
@@ -42,6 +46,7 @@ from rovix.model import (
     Track,
     Transform,
 )
+from rovix.model.effects.mask import Mask
 from rovix.motion.ready_moves import READY_MOVES
 
 RUNS = 5
@@ -111,6 +116,7 @@ def main() -> None:
     ):
         gap = statistics.median(beat.during(lambda w=work: w(window)) for _ in range(RUNS))
         measured(f"{name}, p99 gap above idle", gap - idle, "ms", 8)
+    _long_mask(window, beat, idle)
     _late(window)
     _edit_to_picture(window)
     _key_to_picture(window)
@@ -156,6 +162,39 @@ def _drag(window: Window) -> None:
     QTest.mousePress(viewer, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, start)
     for step in range(150):
         QTest.mouseMove(viewer, start + QPoint(step % 60, step % 37))
+        wait(8)
+    QTest.keyClick(viewer, Qt.Key.Key_Escape)
+    QTest.mouseRelease(viewer, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, start)
+
+
+def _long_mask(window: Window, beat: Beat, idle: float) -> None:
+    """Stalls while a hand drags a point of a mask of 200 points with 100 keys."""
+    window.document.do("Mask", lambda p: put_effect(p, "title", _mask()))
+    window.document.select("title")
+    window.document.seek(60)
+    window.run("mask-edit")
+    _settle(window)
+    gap = statistics.median(beat.during(lambda: _drag_point(window)) for _ in range(RUNS))
+    measured("dragging a point of a long mask, p99 gap above idle", gap - idle, "ms", 8)
+    QTest.keyClick(window.viewer, Qt.Key.Key_Escape)
+    window.document.undo()
+
+
+def _mask() -> Mask:
+    turns = np.linspace(0, 2 * np.pi, 200, endpoint=False)
+    ring = np.stack([600 * np.cos(turns), 250 * np.sin(turns)], axis=1).tolist()
+    lines = [tuple((x + key, y, -6.0, 2.0, 6.0, -2.0) for x, y in ring) for key in range(100)]
+    keys = tuple(ContourKey(frame=2 * number, value=line) for number, line in enumerate(lines))
+    return Mask(form="drawn", contour=ContourKeys(keys=keys))
+
+
+def _drag_point(window: Window) -> None:
+    viewer, hand = window.viewer, window.viewer.hand
+    assert isinstance(hand, LineHand)
+    start = hand._to_view(viewer.view, np.array([hand.line[50][:2]]))[0].toPoint()
+    QTest.mousePress(viewer, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, start)
+    for step in range(150):
+        QTest.mouseMove(viewer, start + QPoint(step % 40, step % 23))
         wait(8)
     QTest.keyClick(viewer, Qt.Key.Key_Escape)
     QTest.mouseRelease(viewer, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, start)

@@ -1,16 +1,19 @@
 """A mask's line drawn in the picture with the pen and worked on there; each step undone again."""
 
+import numpy as np
 import pytest
 from gestures import ALT, CTRL, LEFT, NONE, SHIFT, pull
-from PySide6.QtCore import QPointF, Qt
+from PySide6.QtCore import QEvent, QObject, QPointF, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QPushButton
 
+from rovix.desktop.time_field import TimeField
 from rovix.edit import clip_by_id
 from rovix.edit.contours import is_smooth
 from rovix.edit.effects import change_effect
 from rovix.edit.tree import replace, replace_clip
-from rovix.model import ContourKeys
+from rovix.model import ContourKey, ContourKeys
+from rovix.model.effects.mask import Mask
 
 CORNERS = [(180, 90), (460, 100), (440, 270), (200, 250)]
 
@@ -152,3 +155,78 @@ def test_the_card_shows_the_line_for_drawn_masks_alone_and_takes_it_up(window, d
     assert drawn.hand is not None
     window.document.do("A box", lambda p: change_effect(p, "big", masks(window)[0].id, form="box"))
     assert not button.isVisibleTo(fields)
+
+
+@pytest.fixture
+def long_line(window, viewer):
+    """A mask of 200 points in 3 keys, its line open in the viewer."""
+    turns = np.linspace(0, 2 * np.pi, 200, endpoint=False)
+    ring = np.stack([150 * np.cos(turns), 90 * np.sin(turns)], axis=1)
+    lines = [tuple((x + at, y, 0.0, 0.0, 0.0, 0.0) for x, y in ring.tolist()) for at in range(3)]
+    keys = ContourKeys(keys=tuple(ContourKey(frame=8 * n, value=line) for n, line in enumerate(lines)))
+    mask = Mask(id="mask", form="drawn", contour=keys)
+    window.document.do("Mask", lambda p: replace_clip(p, "big", lambda c: replace(c, effects=(mask,))))
+    window.run("mask-edit")
+    return viewer
+
+
+def hold(viewer, start, way):
+    """Press and move twice, without letting go."""
+    QTest.mousePress(viewer, LEFT, NONE, start.toPoint())
+    for share in (0.5, 1.0):
+        QTest.mouseMove(viewer, (start + way * share).toPoint())
+
+
+def test_a_long_line_follows_the_hand_and_is_what_is_kept(window, long_line):
+    viewer, document = long_line, window.document
+    hand, before = viewer.hand, viewer.hand.line
+    start = hand._to_view(viewer.view, np.array([before[50][:2]]))[0]
+    hold(viewer, start, QPointF(18, 12))
+    assert hand.line == hand.lined.line() != before  # what is shown is what the project says
+    assert hand.line[:50] == before[:50]
+    assert hand.line[51:] == before[51:]
+    shown = hand._to_view(viewer.view, np.array([hand.line[50][:2]]))[0] - start
+    assert (shown.x(), shown.y()) == pytest.approx((18, 12), abs=1.5)
+    QTest.keyClick(viewer, Qt.Key.Key_Escape)
+    assert hand.line == hand.lined.line() == before
+    QTest.mouseRelease(viewer, LEFT, NONE, start.toPoint())
+
+    pull(viewer, start, start + QPointF(18, 12))
+    kept = hand.line
+    assert kept == hand.lined.line() != before
+    document.seek(document.playhead + 1)
+    assert hand.line == hand.lined.line() != kept
+    document.undo()
+    assert hand.line == hand.lined.line()
+
+
+class Painted(QObject):
+    """Counts how often widgets are painted."""
+
+    def __init__(self, *widgets):
+        super().__init__()
+        self.times = dict.fromkeys(widgets, 0)
+        for widget in widgets:
+            widget.installEventFilter(self)
+
+    def eventFilter(self, widget, event):  # noqa: N802
+        self.times[widget] += event.type() == QEvent.Type.Paint
+        return False
+
+
+def test_a_step_of_the_hand_paints_the_picture_but_no_timecode(window, long_line):
+    viewer, time = long_line, window.findChild(TimeField)
+    start = viewer.hand._to_view(viewer.view, np.array([viewer.hand.line[50][:2]]))[0]
+    hold(viewer, start, QPointF(9, 9))
+    QTest.qWait(50)
+    painted = Painted(viewer, time)
+    for step in range(5):
+        QTest.mouseMove(viewer, (start + QPointF(12 + step, 9)).toPoint())
+        QTest.qWait(20)
+    assert painted.times[viewer] >= 5
+    assert painted.times[time] == 0
+    QTest.keyClick(viewer, Qt.Key.Key_Escape)
+    QTest.mouseRelease(viewer, LEFT, NONE, start.toPoint())
+    window.document.seek(window.document.playhead + 1)
+    QTest.qWait(50)
+    assert painted.times[time] >= 1

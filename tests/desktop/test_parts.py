@@ -24,6 +24,7 @@ from rovix.desktop.viewer.geometry import (
     fitted_view,
     grab_at,
     handle_corners,
+    polygon_of,
     scaled_by,
     stalk_handles,
     turned_by,
@@ -281,3 +282,9 @@ def test_handles_of_small_words_stand_apart_and_leave_them_free(width, height, t
         assert all(
             (h - view.to_view(*c)).manhattanLength() < 1e-6 for h, c in zip(handles, rest, strict=True)
         )
+
+
+@pytest.mark.parametrize("count", [0, 1, 500])
+def test_a_polygon_of_many_points_has_each_of_them(count):
+    points = np.random.default_rng(3).normal(0, 1e4, (count, 2))
+    assert [point.toTuple() for point in polygon_of(points)] == list(map(tuple, points.tolist()))

@@ -19,7 +19,7 @@ from rovix.engine.picture_service import PictureService
 from rovix.engine.ranges import CrewDrawing
 from rovix.engine.ring import NoRoom, Ring
 from rovix.errors import RovixError
-from rovix.processes import Limits, started
+from rovix.processes import Behind, Limits, give_way, started
 from rovix.time import Span
 
 SIZE = (64, 36)
@@ -44,6 +44,15 @@ def use_memory(connection, size):
 def use_the_processor(connection):
     while True:
         pass
+
+
+def tell_how_it_stands(connection):
+    connection.send((os.getpriority(os.PRIO_PROCESS, 0), os.sched_getscheduler(0)))
+
+
+def give_way_and_start_another(connection):
+    give_way(Behind.FILES)
+    connection.send(answer_of(tell_how_it_stands))
 
 
 def answer_of(work, *arguments, limits=None):
@@ -195,3 +204,22 @@ def tell_of_ones_own(connection):
 def test_processes_of_processes_come_from_the_same_server():
     one, other = answer_of(tell_of_ones_own)
     assert one == other == answer_of(tell_of_the_server)[0]
+
+
+def test_processes_stand_behind_the_window_and_never_stop_it_in_the_midst():
+    here = os.getpriority(os.PRIO_PROCESS, 0)
+    assert answer_of(tell_how_it_stands) == (here, os.sched_getscheduler(0))
+    # What such a process starts for its own work stands no nearer, though it is forked from the server.
+    assert answer_of(give_way_and_start_another) == (here + Behind.FILES, os.SCHED_BATCH)
+    assert min(Behind) > 0
+    assert sorted(Behind) == list(Behind)
+
+
+def test_what_draws_the_viewers_pictures_gives_way_too(service, tmp_path):
+    service.show(project_of(title("Kite")), tmp_path)
+    service.want(0)
+    assert wait([worker.connection for worker in service._workers], 20)
+    drew = [p for p in service.processes if os.sched_getscheduler(p.pid) == os.SCHED_BATCH]
+    behind = os.getpriority(os.PRIO_PROCESS, 0) + Behind.PICTURES
+    assert drew
+    assert {os.getpriority(os.PRIO_PROCESS, p.pid) for p in drew} == {behind}

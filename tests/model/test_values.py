@@ -16,10 +16,10 @@ from rovix.edit import History
 from rovix.errors import RovixError
 from rovix.formats import read_project, write_project
 from rovix.formats.project_file import ProjectFileError, parse_project, project_bytes
-from rovix.model import Key, Keys, Media, Transform
+from rovix.model import ContourKey, ContourKeys, Key, Keys, Media, Transform
 from rovix.model.consistency import inconsistencies
 from rovix.model.structure import field_types
-from rovix.model.values import Unkeepable, keepable, mended_text
+from rovix.model.values import Unkeepable, keepable, mended_text, sound_part
 from tree_changes import every_struct, nodes_in, with_value
 
 replace = msgspec.structs.replace
@@ -170,3 +170,14 @@ def test_whatever_is_accepted_can_be_saved_and_opens_as_it_was(leaf, value):
         assert caught.value.problems == problems
     else:
         assert parse_project(Path("a.rovix"), content) == kept
+
+
+@pytest.mark.parametrize("wrong", [math.inf, -math.inf, math.nan])
+@pytest.mark.parametrize("at", [0, 77, 199])
+def test_a_number_without_end_in_a_long_line_is_refused(wrong, at):
+    points = [(float(n), 0.0, 0.0, 0.0, 0.0, 0.0) for n in range(200)]
+    line = ContourKeys(keys=(ContourKey(frame=0, value=tuple(points)),))
+    assert sound_part(line) is line
+    points[at] = (1.0, 2.0, 0.0, wrong, 0.0, 0.0)
+    with pytest.raises(Unkeepable):
+        sound_part(ContourKeys(keys=(ContourKey(frame=0, value=tuple(points)),)))

@@ -37,8 +37,10 @@ class TimeField(QLineEdit):
 
     def show_frame(self, frame: int) -> None:
         """Show a frame, unless another is being typed."""
-        if not self.hasFocus():
-            self.setText(timecode(frame, self._window.document.rate))
+        time = timecode(frame, self._window.document.rate)
+        # The same text set again is painted again, and all that it stands on.
+        if not self.hasFocus() and self.text() != time:
+            self.setText(time)
             self.setCursorPosition(0)
 
     def begin_typing(self) -> None:

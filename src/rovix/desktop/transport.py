@@ -122,13 +122,14 @@ class Transport(QWidget):
             return
         clip = document.clip
         inside = clip is not None and document.playhead in clip.span
-        self._layer.setText(
-            f"layer frame {document.playhead - clip.start}" if clip is not None and inside else ""
-        )
+        layer = f"layer frame {document.playhead - clip.start}" if clip is not None and inside else ""
         self._rehearse.setEnabled(is_layer(clip))
         part = rehearsed_part(document)
-        self._rehearse.setText(f"Rehearse {part}" if part else "Rehearse")
-        self._fit_parts()
+        rehearse = f"Rehearse {part}" if part else "Rehearse"
+        if (self._layer.text(), self._rehearse.text()) != (layer, rehearse):
+            self._layer.setText(layer)
+            self._rehearse.setText(rehearse)
+            self._fit_parts()
 
 
 def _round_button() -> str:

@@ -3,7 +3,6 @@ next."""
 
 from __future__ import annotations
 
-import os
 from multiprocessing.connection import Connection
 from multiprocessing.process import BaseProcess
 from pathlib import Path
@@ -13,15 +12,13 @@ from rovix.check.asked import Asked, Step
 from rovix.engine.delta import Delta, Known, Unreadable, apply_delta, make_delta
 from rovix.errors import RovixError
 from rovix.model import Project
-from rovix.processes import give_back_memory, started
+from rovix.processes import Behind, give_back_memory, give_way, started
 
 if TYPE_CHECKING:
     from rovix.engine.checking import Gallery
 
 _PATIENCE = 3.0
 _RESTS = 6.0  # seconds without anything to check
-_NICE = 4
-"""Behind the viewer, as the system counts it."""
 Order = tuple[int, Delta, Path, Asked] | None
 """What is asked, by a number; None for nothing any more."""
 
@@ -135,7 +132,7 @@ def work(connection: Connection) -> None:
     from rovix.engine.ring import one_thread_each
 
     one_thread_each()
-    os.nice(_NICE)
+    give_way(Behind.FINDINGS)
     known, gallery = Known(), Gallery()
     try:
         while True:

@@ -7,7 +7,6 @@ the way, and who wants one at once gets the nearest one there is.
 
 from __future__ import annotations
 
-import os
 import socket
 from collections import OrderedDict, deque
 from contextlib import suppress
@@ -22,7 +21,7 @@ from rovix.engine.ring import Ring, one_thread_each
 from rovix.engine.shared_footage import Ask, Drop, Here
 from rovix.errors import RovixError
 from rovix.media.shared_video import SharedVideo
-from rovix.processes import give_back_memory
+from rovix.processes import Behind, give_back_memory, give_way
 
 Pixels = NDArray[np.uint8]
 Size = tuple[int, int]
@@ -204,7 +203,7 @@ class _Decoder:
 def work(until: Connection, address: str) -> None:
     """Decode for whoever connects to the address until the pipe closes."""
     one_thread_each()
-    os.nice(5)
+    give_way(Behind.PICTURES)
     with socket.socket(socket.AF_UNIX, socket.SOCK_STREAM) as listener:
         listener.bind(address)
         listener.listen()

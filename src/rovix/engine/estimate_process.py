@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import os
 from dataclasses import dataclass
 from multiprocessing.connection import Connection
 
 from rovix.engine.export_job import ExportJob
 from rovix.errors import RovixError
 from rovix.media.loudness import Loudness
-from rovix.processes import started
+from rovix.processes import Behind, give_way, started
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,7 +66,7 @@ def _estimate(connection: Connection, job: ExportJob) -> None:
         if connection.poll():
             raise KeyboardInterrupt
 
-    os.nice(10)  # the viewer goes first
+    give_way(Behind.JOBS)
     try:
         size = estimate(job, check)
         connection.send(Estimate(size))

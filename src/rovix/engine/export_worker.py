@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 import time
 from contextlib import suppress
 from multiprocessing.connection import Connection
@@ -12,10 +11,10 @@ from rovix.engine.export import export, weight_of, written_by
 from rovix.engine.export_queue import AtWork, ExportQueue, Waiting
 from rovix.errors import RovixError
 from rovix.formats.whole_file import remove
+from rovix.processes import Behind, give_way
 
 _OFTEN = 0.2
 """Seconds between two looks at what is wanted."""
-_NICE = 10
 
 
 class _NotWanted(Exception):
@@ -24,7 +23,7 @@ class _NotWanted(Exception):
 
 def work(connection: Connection, folder: Path, workers: int | None = None) -> None:
     """Do what waits in the queue of a folder, until nothing does or the other end of the pipe is closed."""
-    os.nice(_NICE)  # the editor goes first
+    give_way(Behind.JOBS)
     queue = ExportQueue(folder)
     with queue.working() as alone:
         while alone and (item := queue.next()) is not None:

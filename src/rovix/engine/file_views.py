@@ -5,7 +5,6 @@ Each job is a plain function of plain data; a process of its own does them one a
 
 from __future__ import annotations
 
-import os
 from collections.abc import Callable
 from fractions import Fraction
 from math import ceil
@@ -27,6 +26,7 @@ from rovix.media.sound import SoundFile
 from rovix.media.stills import read_still
 from rovix.media.video import VideoReader
 from rovix.model import Project
+from rovix.processes import Behind, give_way
 from rovix.time import Span
 
 
@@ -108,7 +108,7 @@ def done(job: Job) -> Any:
 def work(connection: Connection) -> None:
     """Do what is asked until the pipe closes."""
     one_thread_each()
-    os.nice(5)
+    give_way(Behind.FILES)
     try:
         while True:
             connection.send(done(connection.recv()))

@@ -2,18 +2,15 @@
 
 from __future__ import annotations
 
-import os
 from collections.abc import Callable
 from multiprocessing.connection import Connection
 from typing import Any
 
 from rovix.errors import RovixError
-from rovix.processes import started
+from rovix.processes import Behind, give_way, started
 
 Progress = Callable[[int, int], None]
 Part = Callable[[Any], None]
-NICE = 10
-"""How far behind the viewer work stands, as the system counts it."""
 
 
 class LongJob:
@@ -23,8 +20,8 @@ class LongJob:
     `part(value)`, which hands over what there is so far; what it returns is the result.
     """
 
-    def __init__(self, work: str, *arguments: Any, nice: int = NICE) -> None:
-        self._process, self._connection = started("rovix.engine.long_job:do", work, arguments, nice)
+    def __init__(self, work: str, *arguments: Any, far: int = Behind.JOBS) -> None:
+        self._process, self._connection = started("rovix.engine.long_job:do", work, arguments, far)
         self.done, self.total = 0, 0
         self.parts: list[Any] = []
         self.result: Any = None
@@ -79,7 +76,7 @@ class _Stopped(BaseException):
     """It was cancelled, or who asked for it is gone; nothing on the way takes it for an error of its own."""
 
 
-def do(connection: Connection, work: str, arguments: tuple[Any, ...], nice: int = NICE) -> None:
+def do(connection: Connection, work: str, arguments: tuple[Any, ...], far: int = Behind.JOBS) -> None:
     """What the process does."""
     from rovix.processes import named
 
@@ -88,7 +85,7 @@ def do(connection: Connection, work: str, arguments: tuple[Any, ...], nice: int 
             raise _Stopped
         connection.send(("far", (done, total)))
 
-    os.nice(nice)  # the viewer goes first
+    give_way(far)
     try:
         result = named(work)(*arguments, progress, lambda value: connection.send(("part", value)))
         connection.send(("result", result))

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 import time
 from collections.abc import Mapping
 from fractions import Fraction
@@ -27,6 +26,7 @@ from rovix.motion.plan import most_moments
 from rovix.motion.quads import picture_quads
 from rovix.paint.cache import LayerCache
 from rovix.paint.painter import Painter
+from rovix.processes import Behind, give_way
 from rovix.text.catalogue import look_for_fonts_again, use_project_fonts
 
 _SURELY = 12  # answers in a row after which nothing is decoded here
@@ -180,8 +180,7 @@ def work(connection: Connection, decoder: str | None, layers: int = LAYERS) -> N
     """Draw what is ordered until the pipe closes; footage is asked for at the address of a decoder, and
     drawn layers are kept up to so many bytes."""
     one_thread_each()
-    # The window's own hands come first when cores are few.
-    os.nice(5)
+    give_way(Behind.PICTURES)
     drawer, ring = Drawer(decoder, layers), None
     try:
         while True:

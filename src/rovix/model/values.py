@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
+from itertools import chain
 from math import isfinite
 from operator import is_
 from typing import Any, TypeVar
@@ -111,9 +112,9 @@ def _mended(value: Any, before: Any) -> Any:
 
 
 def _mended_items(items: tuple[Any, ...], before: tuple[Any, ...]) -> tuple[Any, ...]:
-    if items and type(items[0]) is float and set(map(type, items)) == {float}:
-        # Points of lines, by the thousand.
-        if not all(map(isfinite, items)):
+    numbers = _numbers(items)
+    if numbers is not None:
+        if not all(map(isfinite, numbers)):
             raise Unkeepable("a number has no end.")
         return items
     if len(items) == len(before):
@@ -122,6 +123,13 @@ def _mended_items(items: tuple[Any, ...], before: tuple[Any, ...]) -> tuple[Any,
         known = set(map(id, before))
         made = tuple(item if id(item) in known else _mended(item, None) for item in items)
     return items if all(map(is_, made, items)) else made
+
+
+def _numbers(items: tuple[Any, ...]) -> Collection[float] | None:
+    """What is numbers alone, such as a point, or points alone, such as a line: these come by the thousand."""
+    if items and type(items[0]) is tuple and set(map(type, items)) == {tuple}:
+        items = tuple(chain.from_iterable(items))
+    return items if items and type(items[0]) is float and set(map(type, items)) == {float} else None
 
 
 def _mended_node(node: Node, before: Any) -> Node:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from itertools import chain
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -76,21 +78,22 @@ def travelled(keys: ContourKeys, frames: Floats) -> Floats:
     return np.interp(frames, whole, np.concatenate([[0.0], np.cumsum(ways)]))
 
 
-def flattened(contour: Contour, step: float = _STEP) -> Floats:
-    """(k, 2): a contour as a polygon, curved pieces in parts of `step` px."""
-    points = np.array(contour, dtype=np.float64)
-    place, after = points[:, :2], points[:, :2] + points[:, 4:]
-    end = np.roll(place, -1, axis=0)
-    before = end + np.roll(points[:, 2:4], -1, axis=0)
-    curved = np.any(points[:, 4:] != 0, axis=1) | np.any(np.roll(points[:, 2:4], -1, axis=0) != 0, axis=1)
-    lengths = sum(np.linalg.norm(b - a, axis=1) for a, b in ((place, after), (after, before), (before, end)))
-    counts = np.where(curved, np.clip(np.ceil(np.asarray(lengths) / step), 2, _MOST), 1).astype(int)
+def flattened(contour: Contour, step: float = _STEP, least: int = 2) -> Floats:
+    """(k, 2): a contour as a polygon, curved pieces in parts of `step` px, `least` of them or more."""
+    numbers = chain.from_iterable(contour)
+    points = np.fromiter(numbers, dtype=np.float64, count=6 * len(contour)).reshape(-1, 6)
+    following = np.concatenate([points[1:], points[:1]])
+    place, end = points[:, :2], following[:, :2]
+    after, before = place + points[:, 4:], end + following[:, 2:4]
+    curved = points[:, 4:].any(axis=1) | following[:, 2:4].any(axis=1)
+    ways = np.stack([after - place, before - after, end - before])
+    lengths = np.hypot(ways[..., 0], ways[..., 1]).sum(axis=0)
+    counts = np.where(curved, np.clip(np.ceil(lengths / step), least, _MOST), 1).astype(int)
     # All pieces at once: each corner by its piece and its share of that.
-    piece = np.repeat(np.arange(len(counts)), counts)
-    part = (np.arange(len(piece)) - np.repeat(np.cumsum(counts) - counts, counts)) / counts[piece]
-    s, back = part[:, None], 1 - part[:, None]
-    made: Floats = (
-        back**3 * place[piece] + 3 * back * back * s * after[piece]
-        + 3 * back * s * s * before[piece] + s**3 * end[piece]
-    )  # fmt: skip
+    first = np.cumsum(counts) - counts
+    share = (np.arange(counts.sum()) - np.repeat(first, counts)) / np.repeat(counts, counts)
+    back = 1 - share
+    shares = np.stack([back**3, 3 * back * back * share, 3 * back * share * share, share**3])
+    parts = np.repeat(np.stack([place, after, before, end]), counts, axis=1) * shares[:, :, None]
+    made: Floats = parts[0] + parts[1] + parts[2] + parts[3]
     return made

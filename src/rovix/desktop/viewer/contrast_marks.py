@@ -13,6 +13,7 @@ from rovix.desktop.viewer.geometry import View
 from rovix.engine.long_job import LongJob
 from rovix.model import Project
 from rovix.model.clip_kinds import has_words
+from rovix.processes import Behind
 
 if TYPE_CHECKING:
     from rovix.engine.contrast_shown import ShownContrast
@@ -91,7 +92,7 @@ class ContrastMarks(QObject):
         if wanted is None or self._job is not None:
             return  # what is under way comes first; it asks again
         self._asked = wanted
-        self._job = LongJob(_WORK, wanted[0], self._document.base, wanted[1], wanted[2], nice=0)
+        self._job = LongJob(_WORK, wanted[0], self._document.base, wanted[1], wanted[2], far=Behind.FINDINGS)
         self._timer.start()
 
     def _look(self) -> None:

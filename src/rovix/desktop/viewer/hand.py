@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QKeyEvent, QPainter
+from functools import lru_cache
+
+from PySide6.QtCore import QPointF, QRect, QRectF, Qt
+from PySide6.QtGui import QFont, QFontMetrics, QImage, QKeyEvent, QPainter
 
 from rovix.desktop.theme import colour, font
 from rovix.desktop.viewer.geometry import View
@@ -63,13 +65,31 @@ class Hand:
 
 def paint_hint(painter: QPainter, room: QRectF, said: str) -> None:
     """A line of words at the top of the viewer."""
-    painter.setFont(font(0.95))
-    width = min(room.width() - 24, painter.fontMetrics().horizontalAdvance(said) + 20.0)
-    lines = 1 if width < room.width() - 24 else 2
-    box = QRectF(room.center().x() - width / 2, room.top() + 10, width, 8 + 17.0 * lines)
+    device = painter.device()
+    picture = _hint(said, round(room.width()), device.devicePixelRatioF(), font(0.95).toString())
+    width = picture.width() / picture.devicePixelRatio()
+    painter.drawImage(QPointF(round(room.center().x() - width / 2), round(room.top() + 10)), picture)
+
+
+@lru_cache(maxsize=8)
+def _hint(said: str, room: int, ratio: float, face: str) -> QImage:
+    """The words on their ground, kept: they are painted again at each step of a hand."""
+    words = QFont()
+    words.fromString(face)
+    metrics = QFontMetrics(words)
+    width = min(room - 24, metrics.horizontalAdvance(said) + 20)
+    box = QRect(0, 0, width, 8 + 17 * (1 if width < room - 24 else 2))
+    image = QImage(box.size() * ratio, QImage.Format.Format_ARGB32_Premultiplied)
+    image.setDevicePixelRatio(ratio)
+    image.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(image)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.setFont(words)
     painter.setPen(Qt.PenStyle.NoPen)
     painter.setBrush(colour("ground", 0.86))
     painter.drawRoundedRect(box, 6, 6)
     painter.setPen(colour("text"))
     wrapped = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
     painter.drawText(box.adjusted(8, 0, -8, 0), wrapped, said)
+    painter.end()
+    return image

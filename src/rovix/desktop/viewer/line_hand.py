@@ -13,7 +13,7 @@ from PySide6.QtGui import QKeyEvent, QPainter, QPen, QPolygonF
 
 from rovix.desktop.document import Document
 from rovix.desktop.theme import colour
-from rovix.desktop.viewer.geometry import GRAB, View
+from rovix.desktop.viewer.geometry import GRAB, View, polygon_of
 from rovix.desktop.viewer.hand import Hand, Modifiers
 from rovix.desktop.viewer.lined import Lined
 from rovix.edit.contours import (
@@ -28,13 +28,17 @@ from rovix.edit.contours import (
     smoothed,
     take_from_line,
 )
+from rovix.model import Project
 from rovix.model.contour import Contour
 from rovix.motion.contours import flattened
 from rovix.motion.transform import mapped, seen_part
 
 Floats = NDArray[np.float64]
+_Found = tuple[Contour | None, Floats | None]
 _MANY = 60  # points from which they are shown small
 _FINE = 4.0  # px of the viewer from corner to corner of the line as it is shown
+_PENS = ((3.4, "ground", 0.7), (1.5, "text", 1.0))
+_PLAIN = ((1.0, "text", 1.0),)
 _SHIFT, _ALT = Modifiers.ShiftModifier, Modifiers.AltModifier
 _ARROWS = {
     Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1),
@@ -53,6 +57,16 @@ class _Drag:
     start: tuple[float, float]
     line: Contour
     moved: bool = False
+    line_now: Contour | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class _Known:
+    """The line and where it lies, in one state of the project on one frame of the sequence."""
+
+    project: Project
+    frame: int
+    found: _Found
 
 
 class LineHand(Hand):
@@ -64,7 +78,7 @@ class LineHand(Hand):
         self._chosen: set[int] = set()
         self._drag: _Drag | None = None
         self._over: tuple[float, float] | None = None
-        self._known: tuple[tuple[object, ...], tuple[Contour | None, Floats | None]] | None = None
+        self._known: _Known | None = None
 
     @property
     def hint(self) -> str:
@@ -83,18 +97,22 @@ class LineHand(Hand):
             return tuple(self._new)
         return self._now()[0] or ()
 
-    def _now(self) -> tuple[Contour | None, Floats | None]:
+    def _now(self) -> _Found:
         """The line and where it lies, found once for each state of the project and each frame."""
-        of = self._document.picture_project, self._frame, self.lined
-        if self._known is None or any(a is not b and a != b for a, b in zip(self._known[0], of, strict=True)):
-            # While its points are dragged the line stays where its layer is, which takes longest to be found.
-            held = self._known is not None and self._drag is not None and self._drag.moved
-            place = self._known[1][1] if held and self._known is not None else self.lined.place()
-            self._known = of, (self.lined.line(), place)
-        return self._known[1]
+        project, frame, drag, known = (
+            self._document.picture_project, self._document.playhead, self._drag, self._known
+        )  # fmt: skip
+        if known is None or known.project is not project or known.frame != frame:
+            if known is not None and drag is not None and drag.line_now is not None:
+                # While points are dragged the line is what the hand makes it, where its layer is.
+                found: _Found = drag.line_now, known.found[1]
+            else:
+                found = self.lined.line(), self.lined.place()
+            self._known = known = _Known(project, frame, found)
+        return known.found
 
     def is_over(self) -> bool:
-        return self.lined.line() is None
+        return self._now()[0] is None
 
     def _place(self) -> Floats | None:
         return self._now()[1]
@@ -169,6 +187,7 @@ class LineHand(Hand):
             self._pull_new(drag, spot)
             return
         line = self._dragged(drag, spot, modifiers)
+        drag.line_now = line
         self._document.try_on(self._setting(line))
 
     def _pull_new(self, drag: _Drag, spot: tuple[float, float]) -> None:
@@ -327,9 +346,9 @@ class LineHand(Hand):
         place, line = self._place(), self.line
         if place is None or len(line) < LEAST:
             return QPolygonF()
-        fine = _FINE * (2 if self._is_hurried(line) else 1)
-        spots = seen_part(place, flattened(line, fine / view.scale)) * view.scale + (view.left, view.top)
-        return QPolygonF([QPointF(x, y) for x, y in spots.tolist()])
+        fine, least = (2 * _FINE, 1) if self._is_hurried(line) else (_FINE, 2)
+        spots = seen_part(place, flattened(line, fine / view.scale, least))
+        return polygon_of(spots * view.scale + (view.left, view.top))
 
     # What is seen
 
@@ -340,9 +359,9 @@ class LineHand(Hand):
     def paint(self, painter: QPainter, view: View) -> None:
         painter.setBrush(Qt.BrushStyle.NoBrush)
         polygon = self._polygon(view) if self._new is None else QPolygonF()
-        pens = ((3.4, "ground", 0.7), (1.5, "text", 1.0))
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing, not self._is_hurried(self.line))
-        for width, role, share in pens[1:] if self._is_hurried(self.line) else pens:
+        hurried = self._is_hurried(self.line)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing, not hurried)
+        for width, role, share in _PLAIN if hurried else _PENS:
             painter.setPen(QPen(colour(role, share), width))
             if self._new is None:
                 painter.drawPolygon(polygon)

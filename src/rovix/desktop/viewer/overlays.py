@@ -68,19 +68,22 @@ class Overlays:
 
     def parked_words(self, widget: QRectF, ghost: bool) -> None:
         """Words beyond the frame, and the ghost of the selected words' rest when they are away."""
-        apron = QPainterPath()
-        apron.addRect(widget)
-        frame = QPainterPath()
-        frame.addRect(self._view.frame)
         for clip in self._words_here():
             if ghost and clip.id == self._document.selected and self._is_away(clip.id):
                 self._ghost(clip)
             if self._reaches_out(clip.id):
                 self._painter.save()
-                self._painter.setClipPath(apron.subtracted(frame))
+                self._painter.setClipPath(self._apron(widget))
                 self._to_frame()
                 self._painter.fillPath(self._outline(clip, rest=False), colour("text", 0.28))
                 self._painter.restore()
+
+    def _apron(self, widget: QRectF) -> QPainterPath:
+        """All of the viewer beyond the frame."""
+        apron, frame = QPainterPath(), QPainterPath()
+        apron.addRect(widget)
+        frame.addRect(self._view.frame)
+        return apron.subtracted(frame)
 
     def neighbours(self) -> None:
         """The selected layer as it is on frames before (dashed) and after, fainter the farther."""

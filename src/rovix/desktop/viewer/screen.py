@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QPointF, QRect, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import (
     QImage,
     QPainter,
     QPaintEvent,
     QPen,
+    QRegion,
     QResizeEvent,
 )
 from PySide6.QtWidgets import QWidget
@@ -130,9 +131,8 @@ class Screen(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
-        painter.fillRect(self.rect(), colour("surround"))
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         view = self.view
+        self._paint_surround(painter, view)
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, self._is_scaled(view))
         if self._image is not None:
             painter.drawImage(view.frame, self._image)
@@ -140,12 +140,19 @@ class Screen(QWidget):
             self._paint_error(painter, view, self._picture.error)
         painter.setPen(QPen(colour("frame_edge"), 1))
         painter.drawRect(view.frame)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         if self.comparison.on:
             self._names.place(view)
             self._names.paint(painter, view)
         elif not self._document.playing:
             self._paint_overlays(painter, view)
         painter.end()
+
+    def _paint_surround(self, painter: QPainter, view: View) -> None:
+        """All around the picture, which hides what is under it; its edges may lie within a px."""
+        hidden = QRect() if self._image is None else view.frame.toRect().adjusted(1, 1, -1, -1)
+        for part in QRegion(self.rect()).subtracted(hidden):  # type: ignore[attr-defined]  # it can be
+            painter.fillRect(part, colour("surround"))
 
     def _is_scaled(self, view: View) -> bool:
         return (
