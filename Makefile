@@ -34,6 +34,7 @@ bench: needs $(READY)
 	$(PY) tools/bench_playing.py
 	$(PY) tools/bench_checks.py
 	$(PY) tools/bench_long.py
+	$(PY) tools/bench_matting.py
 
 # Files changed at random, each tried within 10 s and 2 GB; takes most of an hour.
 fuzz: needs $(READY)

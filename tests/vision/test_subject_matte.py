@@ -86,6 +86,36 @@ def test_a_thing_of_nearly_the_colours_of_a_moving_noisy_blurred_ground_is_held(
         assert min(found) > 0.9
 
 
+@pytest.mark.parametrize("room", [0, 15, 60, None], ids=["tight", "near", "loose", "stroke"])
+def test_a_thing_that_has_some_of_the_colours_of_its_ground_is_no_blots(room):
+    """Both of the same grey: what tells them apart is that the thing has lighter parts, too."""
+    pictures = coloured(shot(way, noise=4.0, blur=1.0, drift=1.0), (1.0, 1.0, 1.0), (1.0, 1.0, 1.0))
+    if room is None:
+        matte = SubjectMatte(pictures[0], None, [scribble(0)])
+    else:
+        box = (*(way(0)[:2, 2] - (SIDE + room) / 2), SIDE + room, SIDE + room)
+        matte = SubjectMatte(pictures[0], box)
+    found = [overlap(matte.picked, 0), *(overlap(matte.follow(pictures[n]), n) for n in range(1, COUNT))]
+    assert np.mean(found) > 0.93
+    assert min(found) > 0.9
+
+
+def test_a_large_thing_with_some_of_the_colours_of_its_ground_is_found_in_its_box():
+    """As large as a quarter of a picture of 1080p, of which a smaller one is looked at."""
+    chance = np.random.default_rng(3)
+    picture = np.full((1080, 1920), 0.0, np.float32)
+    for share, area, low, high in ((12, np.s_[:, :], 0, 150), (9, np.s_[180:900, 560:1280], 75, 250)):
+        grain = cv2.GaussianBlur(chance.normal(0, 1, picture[area].shape).astype(np.float32), (0, 0), share)
+        spread = (grain - grain.min()) / (grain.max() - grain.min())
+        picture[area] = low + (high - low) * spread
+    noisy = np.clip(cv2.GaussianBlur(picture, (0, 0), 1.2) + chance.normal(0, 3, picture.shape), 0, 255)
+    matte = SubjectMatte(np.repeat(noisy[..., None], 3, axis=2).astype(np.uint8), (540, 160, 760, 760))
+    true = np.zeros(picture.shape, bool)
+    true[180:900, 560:1280] = True
+    found = matte.picked.laid_out((1920, 1080)) > 127
+    assert (found & true).sum() / (found | true).sum() > 0.95
+
+
 def test_a_stroke_does_where_no_box_is_drawn():
     pictures = coloured(shot(way, noise=8.0, blur=1.5))
     matte = SubjectMatte(pictures[0], None, [scribble(0)])

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from copy import copy
 from dataclasses import dataclass
+from math import sqrt
 from typing import Any
 
 import cv2
@@ -27,6 +28,10 @@ _EDGE = 3  # px around what may be of a thing that are looked at, too
 _BROAD = 5  # px of a side that what comes anew has at least
 _COLOURS = 12  # that what is around a thing is told from it by
 _TOLD = 0.1  # of a box that is to be of another colour for the thing to be told by that
+_FRAYED = 2.4  # times the edge for its size that it has otherwise: what is cut out is blots of the thing
+_SHARED = 0.05  # of a thing: with more of it of its ground's colours it is not told by them
+_WITHIN = 0.9  # of the blots
+_GAPS = 0.1  # of the thing's size: how far what lies between blots is from them
 _OTHER = 8.0  # steps of CIE Lab beyond these that are another colour
 _SOFT = 2  # px on each side of the edge in which it may be soft
 _SMOOTH = 40.0  # grey levels squared: a difference in the picture that the soft edge goes along with
@@ -145,14 +150,30 @@ class SubjectMatte:
         window = self._grown((int(x), int(y), int(np.ceil(x + width)), int(np.ceil(y + height))))
         share = self._share(window)
         part = _part(picture, window, share)
-        mask = np.full(part.shape[:2], cv2.GC_BGD, np.uint8)
         left, top = (int((a - b) * share) for a, b in ((x, window[0]), (y, window[1])))
         inside = np.s_[top : top + int(height * share), left : left + int(width * share)]
-        mask[inside] = self._first_guess(part, mask[inside].shape, inside)
-        drawn = _drawn(marks, window, share, mask.shape)
+        drawn = _drawn(marks, window, share, part.shape)
+        by_colour = self._by_guess(part, inside, self._first_guess(part, inside), drawn)
+        if self._around is None:
+            return self._patched(picture, window, by_colour)
+        around, models = self._around, self._models
+        everywhere = np.full(part[inside].shape[:2], cv2.GC_PR_FGD, np.uint8)
+        by_place = self._by_guess(part, inside, everywhere, drawn)
+        if _is_of_its_texture(by_colour, by_place):
+            self._around = None
+            return self._patched(picture, window, by_place)
+        self._around, self._models = around, models
+        self._forget_shared_colours(part, by_colour)
+        return self._patched(picture, window, by_colour)
+
+    def _by_guess(self, part: Bgr, inside: Any, guess: Mask, drawn: NDArray[np.int8]) -> Mask:
+        """(h, w) of 0 and 1: what is cut out of a part by a guess at what is in the box."""
+        mask = np.full(part.shape[:2], cv2.GC_BGD, np.uint8)
+        mask[inside] = guess
         mask[drawn == 1], mask[drawn == 0] = cv2.GC_FGD, cv2.GC_BGD
+        self._models = np.zeros((1, 65)), np.zeros((1, 65))
         cv2.grabCut(part, mask, None, *self._models, _PASSES, cv2.GC_INIT_WITH_MASK)
-        return self._patched(picture, window, _is_thing(mask))
+        return _is_thing(mask)
 
     def _cut_out_by_strokes(self, picture: Bgr, marks: Sequence[Mark]) -> Patch:
         """What is of the colours under the strokes, and hangs together with them."""
@@ -166,7 +187,16 @@ class SubjectMatte:
         mask[drawn == 0] = cv2.GC_BGD
         if _has_both(mask):
             cv2.grabCut(part, mask, None, *self._models, _PASSES, cv2.GC_INIT_WITH_MASK)
-        return self._patched(picture, window, _touching(_is_thing(mask), (drawn == 1).astype(np.uint8)))
+        found = _touching(_is_thing(mask), (drawn == 1).astype(np.uint8))
+        self._forget_shared_colours(part, found)
+        return self._patched(picture, window, found)
+
+    def _forget_shared_colours(self, part: Bgr, found: Mask) -> None:
+        """A thing that has some of its ground's colours is not held by them: it would be eaten away."""
+        if self._around is not None and found.any():
+            shared = self._around.beyond(part[found == 1]) < 0
+            if np.mean(shared) > _SHARED:
+                self._around = None
 
     def _by_colours(self, part: Bgr, drawn: NDArray[np.int8]) -> Mask:
         """What is likelier of the colours under strokes than of those far from them; where both are alike,
@@ -193,9 +223,10 @@ class SubjectMatte:
         mask[sure] = cv2.GC_FGD
         return mask
 
-    def _first_guess(self, part: Bgr, shape: tuple[int, ...], inside: Any) -> Mask:
+    def _first_guess(self, part: Bgr, inside: Any) -> Mask:
         """What in the box is likely the thing: one of other colours than what is around it is told by them,
         any other by where it is."""
+        shape = part[inside].shape[:2]
         ring = np.ones(part.shape[:2], bool)
         ring[inside] = False
         around = _colours_of(part[ring]) if ring.any() else None
@@ -385,6 +416,29 @@ def _colours_of(pixels: Bgr) -> _Colours:
 
 def _is_thing(mask: Mask) -> Mask:
     return ((mask == cv2.GC_FGD) | (mask == cv2.GC_PR_FGD)).astype(np.uint8)
+
+
+def _is_of_its_texture(by_colour: Mask, by_place: Mask) -> bool:
+    """Whether a thing cut out by colours that it does not share with its ground is only blots, all over what
+    it is by where it is: a thing has one quiet edge, blots have much more of it."""
+    inner, outer = int(np.count_nonzero(by_colour)), int(np.count_nonzero(by_place))
+    if inner == 0 or outer == 0:
+        return outer > 0
+    left_out = (by_place == 1) & (by_colour == 0)
+    away = cv2.distanceTransform(1 - by_colour, cv2.DIST_L2, 3)[left_out]
+    return (
+        int(np.count_nonzero(by_colour & by_place)) > _WITHIN * inner
+        and len(away) > 0
+        and float(away.mean()) < _GAPS * sqrt(outer)
+        and _frayed(by_colour) > _FRAYED * _frayed(by_place)
+    )
+
+
+def _frayed(found: Mask) -> float:
+    """How long the outlines are, those of holes too, for what they go around."""
+    outlines, _ = cv2.findContours(found, cv2.RETR_LIST, cv2.CHAIN_APPROX_NONE)
+    length = sum(cv2.arcLength(outline, True) for outline in outlines)
+    return length / sqrt(max(1, int(np.count_nonzero(found))))
 
 
 def _not_thinly_grown(found: Mask, inside: Mask) -> Mask:
