@@ -20,7 +20,7 @@ from measured import measured
 from msgspec.structs import replace
 
 from rovix.demo import DEMO_PROJECT
-from rovix.desktop.app import make_application, make_window
+from rovix.desktop.app import load_the_rest, make_application, make_window
 from rovix.desktop.window import Window
 from rovix.edit.effects import add_effect, change_effect
 from rovix.edit.sequences import change_rate
@@ -64,6 +64,7 @@ HARD = {
 def main(runs: int = 3) -> None:
     make_application()
     window = make_window()
+    load_the_rest(window)
     window.show()
     demo = read_project(DEMO_PROJECT)
     with tempfile.TemporaryDirectory() as folder:

@@ -89,6 +89,7 @@ class Behind(IntEnum):
     PICTURES = 15  # of what is looked at, and its footage
     FINDINGS = 16
     FILES = 17
+    CARDS = 18
     JOBS = 19
 
 

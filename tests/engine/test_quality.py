@@ -40,7 +40,7 @@ def played(governor, cost_of, frames, frame_time, processes=2, jitter=0.0, depth
             drawing *= max(0.1, 1 + jitter * rng.standard_normal())
             free[worker] += fixed + drawing
             done[asked] = free[worker]
-            governor.note_cost(governor.quality, Cost(fixed + drawing, fixed))
+            governor.note_cost(asked, governor.quality, Cost(fixed + drawing, fixed))
             asked += 1
         late += done.get(due, np.inf) > now
         ahead = 0
@@ -122,7 +122,7 @@ def test_smaller_pictures_stand_in_until_the_full_one_is_there(tmp_path):
     service = PictureService(1, memory=16 << 20)
     try:
         costs = []
-        service.on_cost = lambda quality, cost: costs.append((quality, cost))
+        service.on_cost = lambda frame, quality, cost: costs.append((quality, cost))
         service.show(moving(), tmp_path)
         service.resize((320, 180))
         half = Quality(0.5, 4)
@@ -203,8 +203,8 @@ def receive_into(shown, service):
 def test_the_clock_waits_longer_only_where_drawing_is_known_to_hang_behind():
     easy, hard, unknown = Governor(2), Governor(2), Governor(2)
     for _ in range(20):
-        easy.note_cost(FULL, Cost(12.0, 4.0))
-        hard.note_cost(FULL, Cost(160.0, 10.0, 6))
+        easy.note_cost(0, FULL, Cost(12.0, 4.0))
+        hard.note_cost(0, FULL, Cost(160.0, 10.0, 6))
     for governor in (easy, hard, unknown):
         governor.begin(1000 / 60)
     assert easy.run_up(0.25) == unknown.run_up(0.25) == 0.25

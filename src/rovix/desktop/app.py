@@ -22,6 +22,7 @@ from rovix.desktop.window import Window
 from rovix.engine.picture_service import Picture, PictureService
 from rovix.engine.thumbnails import ThumbnailProcess
 from rovix.formats import read_project
+from rovix.processes import Behind
 
 SIZE = (1280, 800)
 
@@ -43,7 +44,8 @@ def make_window(workers: int | None = None, ahead: bool = True) -> Window:
     """A window over the demo; `ahead`, its first picture is begun before the window is built."""
     document = Document(read_project(DEMO_PROJECT), DATA)
     count = workers or max(1, min(4, (os.cpu_count() or 2)))
-    pictures, cards = PictureService(count), PictureService(1, memory=64 << 20, layers=4 << 20)
+    pictures = PictureService(count)
+    cards = PictureService(1, memory=64 << 20, layers=4 << 20, far=Behind.CARDS)
     window = Window(document, pictures, cards, QSettings(), SoundClock(document), ThumbnailProcess(), ahead)
     window.resize(*SIZE)
     return window

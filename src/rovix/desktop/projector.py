@@ -19,6 +19,7 @@ from rovix.time import Span
 _AHEAD = 150
 _REST, _TYPING_REST = 180, 900  # ms without a change before pictures ahead are drawn
 _AHEAD_PLAYING = 48
+_JUDGED = 2.0  # seconds by whose frames it is judged how well to begin
 _RUN_UP = 0.25  # seconds that are drawn before the clock starts
 FULL_PLAYING = "play/full"
 """The setting that keeps pictures at their full size while playing."""
@@ -52,6 +53,7 @@ class Projector(QObject):
         service.on_cost = self.governor.note_cost
         self._size: tuple[int, int] | None = None
         self._sized = False
+        self._was_up = False
         self._cue: Run | None = None
         self._run: Run | None = None
         self._cue_timer = QTimer(self, interval=1000, singleShot=True)
@@ -94,7 +96,7 @@ class Projector(QObject):
         if frame not in span or at_end:
             frame = span.start if speed > 0 else span.end - 1
         document.playing = True
-        self._govern(speed)
+        self._govern(frame, span, speed)
         document.seek(frame)
         self._cue = self._run = Run(span, frame, speed, loop)
         self._show_due(frame)
@@ -103,16 +105,30 @@ class Projector(QObject):
             self._cue_timer.start()
         self.play_changed.emit(True)
 
-    def _govern(self, speed: float) -> None:
+    def _coming(self, frame: int, span: Span, speed: float, most: int) -> range:
+        """The frames that playing begins with, `most` of them."""
+        if speed < 0:
+            return range(frame, max(span.start - 1, frame - most), -1)
+        return range(frame, min(span.end, frame + most))
+
+    def _govern(self, frame: int, span: Span, speed: float) -> None:
         """Begin as well as what was measured allows at this speed."""
         if self.governed:
-            self.governor.begin(1000 / (float(self._document.rate.fraction) * abs(speed)))
+            rate = float(self._document.rate.fraction) * abs(speed)
+            coming = self._coming(frame, span, speed, ceil(_JUDGED * rate))
+            missing = [number for number in coming if not self._service.has(range(number, number + 1))]
+            self.governor.begin(1000 / rate, missing, len(coming) - len(missing))
             self._service.draw_at(self.governor.quality, LADDER[-1])
 
     @property
     def quality(self) -> Quality:
         """How well pictures are drawn now."""
         return self.governor.quality if self.governed and self._run is not None else FULL
+
+    @property
+    def begins(self) -> bool:
+        """Whether the first picture of all is asked for and not there yet."""
+        return self._sized and not self._was_up
 
     @property
     def playing(self) -> bool:
@@ -170,6 +186,7 @@ class Projector(QObject):
         self.picture_shown.emit(None)
 
     def _project_changed(self) -> None:
+        self.governor.changed()
         if self._sized:
             self._service.show(self._document.picture_project, self._document.base)
             self._ask(self._document.playhead)
@@ -257,7 +274,7 @@ class Projector(QObject):
         return [before for before in range(frame - step, shown, -step) if before in run.span]
 
     def _put_up(self, picture: Picture) -> None:
-        self.picture = picture
+        self.picture, self._was_up = picture, True
         self._start_when_ready()
         self.player.note_shown(picture.frame)
         self.picture_shown.emit(picture)

@@ -20,14 +20,13 @@ class SoundClock(SilentClock):
         self._out: SoundOut | None = None
 
     def start(self, run: Run) -> None:
-        super().start(run)
-        if run.speed != 1.0:
-            return
-        from rovix.desktop.sound_out import SoundOut, device  # the codecs: see `loaded_later`
+        if run.speed == 1.0:
+            from rovix.desktop.sound_out import SoundOut, device  # the codecs: see `loaded_later`
 
-        found = device()
-        if found is not None:
-            self._out = SoundOut(found, self._document.project, self._document.base, run)
+            found = device()
+            if found is not None:
+                self._out = SoundOut(found, self._document.project, self._document.base, run)
+        super().start(run)  # last: what the device takes to be found is no time that has passed
 
     def stop(self) -> None:
         if self._out is not None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Hashable
+from collections.abc import Callable, Hashable
 from typing import Any
 
 import numpy as np
@@ -24,9 +24,12 @@ class Thumbnails(QObject):
     changed = Signal()
     levels_changed = Signal()
 
-    def __init__(self, document: Document, service: ThumbnailMaker) -> None:
+    def __init__(
+        self, document: Document, service: ThumbnailMaker, is_early: Callable[[], bool] = lambda: False
+    ) -> None:
+        """`is_early` says whether something else is still waited for, which the sound's peaks come after."""
         super().__init__(document)
-        self._document, self._service = document, service
+        self._document, self._service, self._is_early = document, service, is_early
         self._found: dict[Hashable, Any] = {}
         self._asked: set[Hashable] = set()
         self.version = 0
@@ -108,6 +111,9 @@ class Thumbnails(QObject):
             self._calm.start()
 
     def _ask_levels(self) -> None:
+        if self._is_early():
+            self._calm.start()
+            return
         from rovix.media.mix import mix_dependencies  # the codecs: see `loaded_later`
 
         project = self._document.committed

@@ -101,7 +101,9 @@ class Window(WindowDialogs, WindowLevels, WindowMedia, WindowColours):
         if ahead:
             # Drawn while all else is built; the viewer then asks for the size that it has.
             self.projector.resize(_usual_size(settings))
-        self.thumbnails = Thumbnails(document, thumbnails or LocalThumbnailMaker())
+        self.thumbnails = Thumbnails(
+            document, thumbnails or LocalThumbnailMaker(), lambda: self.projector.begins
+        )
         self.viewer = Viewer(document)
         self.compare_bar = CompareBar(self.viewer.comparison)
         self.timeline = Timeline(document, self.projector, self.thumbnails)

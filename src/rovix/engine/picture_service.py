@@ -32,7 +32,7 @@ from rovix.engine.ring import NoRoom, Ring
 from rovix.engine.shared_footage import Drop, Manner
 from rovix.model import Project
 from rovix.motion.quads import LayerQuads
-from rovix.processes import started
+from rovix.processes import Behind, started
 from rovix.text.font_changes import fonts_turn
 
 Pixels = NDArray[np.uint8]
@@ -60,7 +60,7 @@ class Pictures(Protocol):
 
     on_watch: Callable[[Connection, bool], None] | None
     on_note: Callable[[str], None] | None
-    on_cost: Callable[[Quality, Cost], None] | None
+    on_cost: Callable[[int, Quality, Cost], None] | None
 
     def show(self, project: Project, base: Path) -> None: ...
     def use_proxies(self, proxies: Mapping[str, Path]) -> None: ...
@@ -111,14 +111,16 @@ class _Job:
 
 
 class PictureService:
-    """Draws with `workers` processes; `memory` bounds the bytes of kept pictures, `layers` those of layers
-    that each process keeps."""
+    """Draws with `workers` processes, which stand so `far` behind; `memory` bounds the bytes of kept
+    pictures, `layers` those of layers that each process keeps."""
 
-    def __init__(self, workers: int = 2, memory: int = _MEMORY, layers: int = LAYERS) -> None:
-        self._layers = layers
+    def __init__(
+        self, workers: int = 2, memory: int = _MEMORY, layers: int = LAYERS, far: int = Behind.PICTURES
+    ) -> None:
+        self._layers, self._far = layers, far
         self.on_watch: Callable[[Connection, bool], None] | None = None
         self.on_note: Callable[[str], None] | None = None
-        self.on_cost: Callable[[Quality, Cost], None] | None = None
+        self.on_cost: Callable[[int, Quality, Cost], None] | None = None
         self._quality = self._least = FULL
         self._memory = memory
         self._count = workers
@@ -345,7 +347,7 @@ class PictureService:
 
     def _started(self) -> _Worker:
         decoder = None if self._decoder is None else self._decoder.address
-        process, ours = started("rovix.engine.picture_worker:work", decoder, self._layers)
+        process, ours = started("rovix.engine.picture_worker:work", decoder, self._far, self._layers)
         if self.on_watch is not None:
             self.on_watch(ours, True)
         return _Worker(process, ours)
@@ -482,7 +484,7 @@ class PictureService:
 
     def _keep(self, job: _Job, answer: Answer) -> None:
         if self.on_cost is not None:
-            self.on_cost(job.quality, answer.cost)
+            self.on_cost(job.frame, job.quality, answer.cost)
         before = self._cache.get(job.key)
         if before is not None and before.quality.covers(job.quality):
             self._cache.give_back(job.slot)  # a better one is there by now

@@ -26,7 +26,7 @@ from rovix.motion.plan import most_moments
 from rovix.motion.quads import picture_quads
 from rovix.paint.cache import LayerCache
 from rovix.paint.painter import Painter
-from rovix.processes import Behind, give_way
+from rovix.processes import give_way
 from rovix.text.catalogue import look_for_fonts_again, use_project_fonts
 
 _SURELY = 12  # answers in a row after which nothing is decoded here
@@ -176,12 +176,11 @@ class Drawer:
             self._library = None
 
 
-def work(connection: Connection, decoder: str | None, layers: int = LAYERS) -> None:
+def work(connection: Connection, decoder: str | None, far: int, layers: int = LAYERS) -> None:
     """Draw what is ordered until the pipe closes; footage is asked for at the address of a decoder, and
-    drawn layers are kept up to so many bytes."""
+    drawn layers are kept up to so many bytes. From its first picture on it stands `far` behind the window."""
     one_thread_each()
-    give_way(Behind.PICTURES)
-    drawer, ring = Drawer(decoder, layers), None
+    drawer, ring, ahead = Drawer(decoder, layers), None, True
     try:
         while True:
             with without_collecting():  # what comes stays
@@ -202,9 +201,11 @@ def work(connection: Connection, decoder: str | None, layers: int = LAYERS) -> N
             assert ring is not None, "the first order brings the ring"
             size = order.quality.size(ring.size)
             into = ring.part(order.slot, size)
-            connection.send(
-                drawer.draw(order.ticket, order.frame, into, size, order.quality.samples, order.manner)
-            )
+            answer = drawer.draw(order.ticket, order.frame, into, size, order.quality.samples, order.manner)
+            if ahead:
+                give_way(far)  # not before the first picture, which is what a start waits for
+                ahead = False
+            connection.send(answer)
     except (EOFError, OSError):
         pass
     finally:

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
-from collections import deque
+from collections.abc import Collection, Iterable, Sequence
 from dataclasses import dataclass, field
 from math import ceil
+
+from rovix.engine.frame_costs import FrameCosts, Taken
 
 ALL = 1 << 20  # more samples than anything asks for
 
@@ -46,13 +48,15 @@ class Cost:
     moments: int = 0
 
 
-_RECENT = 16  # pictures by which it is judged, without the two that took longest
+_ENOUGH = 8  # pictures that were measured, from which it begins by them
 _FITS, _SPARE = 0.85, 0.75  # of what processes can do: what is used up, and what lets it go up again
 _LOW, _GONE = 240, 100  # ms ahead at which it looks whether they last, and at which it acts whatever it saw
 _PATIENCE = 15  # pictures in a row with time to spare before it goes up
 _SETTLING = 150  # ms after a change before the next, as those ahead were drawn before it
 _HARD, _MOST_RUN_UP = 1.6, 0.7  # seconds that a hard part lasts, mostly, and of pictures that are waited for
-_BEGINS = 3  # the step that it begins at, at most
+_BEGINS = 4  # the step that it begins at, at most
+_HARD_FITS = 1.2  # of what processes can do: what the dearer half may take, evened out by the rest
+_HOPELESS = 2.0  # times what can be done at that step, from which it begins at the last all the same
 _HELPS = 0.9  # of what it takes now, below which a step is one
 _STAYS = 0.3  # of the drawing of a full picture that stays however small it is
 
@@ -68,8 +72,9 @@ class Governor:
     processes: int
     frame_time: float = 1000 / 30
     step: int = 0
-    _costs: deque[tuple[float, float, int]] = field(default_factory=lambda: deque(maxlen=_RECENT))
-    """Of each picture what is fixed, what drawing it in full would take, and its moments."""
+    _costs: FrameCosts = field(default_factory=FrameCosts)
+    _expected: list[Taken] = field(default_factory=list)
+    """What the pictures that playing begins with are likely to take."""
     _calm: int = 0
     _since: int = 0
 
@@ -85,27 +90,37 @@ class Governor:
     def run_up(self, least: float) -> float:
         """How many seconds of pictures are to be there before the clock starts: `least`, or more where what
         was measured says that drawing will hang behind."""
-        load = self._load(self.step)
+        load = self._load(min(self.step, _BEGINS), self._expected)
         behind = 1.0 - _FITS / load if load > _FITS else 0.0
         return min(_MOST_RUN_UP, max(least, _HARD * behind))
 
-    def begin(self, frame_time: float) -> None:
-        """Playing begins: as well as what was measured allows."""
-        self.frame_time, self._calm, self._since = frame_time, 0, 0
-        self.step = min(self._fitting(0), _BEGINS) if len(self._costs) > _RECENT // 2 else 0
+    def begin(self, frame_time: float, missing: Collection[int] | None = None, ready: int = 0) -> None:
+        """Playing begins, with these frames to be drawn, if it is known which, and so many more that are
+        ready: as well as what was measured allows."""
+        self.frame_time, self._calm, self._since, self.step = frame_time, 0, 0, 0
+        self._expected = list(self._costs.recent)
+        if missing is not None:
+            self._expected = self._costs.expected(missing, ready)
+        if len(self._expected) > _ENOUGH:
+            # Where hard parts are that hard, what is saved before them is all that gets through them.
+            hopeless = self._hard(_BEGINS) > _HOPELESS
+            fitting = (step for step in range(_BEGINS) if self._hard(step) <= _HARD_FITS)
+            self.step = len(LADDER) - 1 if hopeless else next(fitting, _BEGINS)
 
-    def note_cost(self, quality: Quality, cost: Cost) -> None:
-        """A picture was drawn at a quality."""
+    def note_cost(self, frame: int, quality: Quality, cost: Cost) -> None:
+        """The picture of a frame was drawn at a quality."""
         drawing = max(0.0, cost.whole - cost.fixed)
         # How many moments there would be at its best is not known where there are as many as may be.
         moments = cost.moments * 2 if cost.moments >= quality.samples else cost.moments
-        self._costs.append((cost.fixed, drawing / _work(quality, moments), moments))
+        self._costs.note(frame, Taken(cost.fixed, drawing / _work(quality, moments), moments))
+
+    def changed(self) -> None:
+        """The project is another from now on."""
+        self._costs.changed()
 
     def resized(self, area: float) -> None:
         """Pictures have so many times the px from now on; what was measured goes along as far as it may."""
-        share = _STAYS + (1 - _STAYS) * area
-        for number, (fixed, drawing, moments) in enumerate(self._costs):
-            self._costs[number] = fixed, drawing * share, moments
+        self._costs.resized(_STAYS + (1 - _STAYS) * area)
 
     def note_due(self, ahead: int, wanted: int) -> None:
         """A frame is due, and of the `wanted` frames after it `ahead` are ready."""
@@ -132,18 +147,26 @@ class Governor:
     def _go_to(self, step: int) -> None:
         self.step, self._calm, self._since = step, 0, 0
 
-    def _fitting(self, best: int) -> int:
-        """The first step from one down that can be drawn in time; the last where none can."""
-        steps = range(best, len(LADDER))
-        return next((step for step in steps if self._load(step) <= _FITS), len(LADDER) - 1)
+    def _hard(self, step: int) -> float:
+        """The share of what the processes can do that the dearer half of what is expected takes."""
+        taken = _at(step, self._expected)
+        return self._share(taken[len(taken) // 2 :])
 
-    def _load(self, step: int) -> float:
-        """The share of what the processes can do that pictures take; 0 where nothing was measured yet."""
-        costs = sorted(
-            fixed + drawing * _work(LADDER[step], moments) for fixed, drawing, moments in self._costs
-        )
-        usual = costs[:-2] or costs
-        return sum(usual) / (len(usual) * self.frame_time * self.processes) if usual else 0.0
+    def _load(self, step: int, costs: Sequence[Taken] | None = None) -> float:
+        """The share of what the processes can do that pictures take, but for the two dearest: those given, or
+        those drawn last; 0 where there are none."""
+        taken = _at(step, self._costs.recent if costs is None else costs)
+        return self._share(taken[:-2] or taken)
+
+    def _share(self, taken: Sequence[float]) -> float:
+        """Of what the processes can do in the time that so many pictures are on screen."""
+        return sum(taken) / (len(taken) * self.frame_time * self.processes) if taken else 0.0
+
+
+def _at(step: int, costs: Iterable[Taken]) -> list[float]:
+    """What pictures take at a step in ms, in rising order."""
+    quality = LADDER[step]
+    return sorted(taken.fixed + taken.drawing * _work(quality, taken.moments) for taken in costs)
 
 
 def _work(quality: Quality, moments: int) -> float:
