@@ -80,6 +80,33 @@ def test_told_to_rest_it_rests_and_says_nothing_more(checker, tmp_path):
     assert spent(checker._process.pid) - before < 0.1
 
 
+def is_alive(number):
+    """Whether a process is there, and not only to be asked how it ended."""
+    try:
+        return Path(f"/proc/{number}/stat").read_text().rpartition(") ")[2][0] != "Z"
+    except FileNotFoundError:
+        return False
+
+
+def test_left_it_goes_and_what_is_asked_next_is_answered_by_another(checker, tmp_path):
+    checker.ask(long_one(), tmp_path, Asked())
+    number = checker._process.pid
+    checker.leave()
+    assert checker.is_at_work, "what is at work is not left"
+    before = kinds(answered(checker))
+    checker.leave()
+    checker.leave()
+    ends = time.monotonic() + 20
+    while is_alive(number):
+        assert time.monotonic() < ends
+        time.sleep(0.01)
+    assert checker.look() == []
+    assert checker.refused == ""
+    checker.ask(long_one(), tmp_path, Asked())
+    assert kinds(answered(checker)) == before
+    assert checker._process.pid != number
+
+
 def test_killed_it_says_so_and_comes_back_when_asked(checker, tmp_path):
     project = change_transform(long_one(), "w", 0, x=310.0)
     checker.ask(project, tmp_path, Asked())

@@ -16,6 +16,7 @@ AUDIENCE = "checks/audience"
 _LONG, _NEAR = 180.0, 30.0
 """Seconds from which a sequence is long, and of which three parts about the playhead are looked at then."""
 _RESTS, _OFTEN = 250, 40  # ms without a step, and from look to look
+_LEAVES = 20_000  # ms without anything to check, after which the process is not kept
 
 
 class LiveChecks(QObject):
@@ -40,6 +41,8 @@ class LiveChecks(QObject):
         self._rest.timeout.connect(self._start)
         self._timer = QTimer(self, interval=_OFTEN)
         self._timer.timeout.connect(self._look)
+        self._leaves = QTimer(self, interval=_LEAVES, singleShot=True)
+        self._leaves.timeout.connect(self._checker.leave)
         document.project_changed.connect(self._project_changed)
         document.level_changed.connect(self._project_changed)
         document.playhead_moved.connect(self._moved)
@@ -74,6 +77,7 @@ class LiveChecks(QObject):
         self._on = False
         self._rest.stop()
         self._timer.stop()
+        self._leaves.stop()
         self._checker.close()
 
     @property
@@ -122,6 +126,7 @@ class LiveChecks(QObject):
     def _give_up(self) -> None:
         if self._checker.is_at_work:
             self._checker.stop()
+            self._leaves.start()
         self.share = None
 
     def _start(self) -> None:
@@ -132,6 +137,7 @@ class LiveChecks(QObject):
         groups = document.level.groups
         asked = Asked(self.audience, groups[0] if groups else document.selected or "", within=self._within())
         project = document.delivered
+        self._leaves.stop()
         self._checker.ask(project, document.base, asked)
         self._timer.start()
         layers = {clip.id for track in project.sequence.tracks for clip in track.clips}
@@ -149,6 +155,7 @@ class LiveChecks(QObject):
         self.share = None if over else checker.done / checker.total if checker.total else 0.0
         if over:
             self._timer.stop()
+            self._leaves.start()
             self.problem = checker.refused
         if steps or (was and over):
             self.changed.emit()

@@ -64,6 +64,13 @@ class Checker:
             except OSError:
                 self._lost()
 
+    def leave(self) -> None:
+        """End it without waiting for that, where it is at nothing: what it keeps is of no use for now. What
+        is asked next begins one anew."""
+        if not self.is_at_work and self._connection is not None:
+            self._connection.close()
+            self._process = self._connection = None
+
     def look(self) -> list[Step]:
         """What it has found since of what it was asked last."""
         steps: list[Step] = []

@@ -203,10 +203,10 @@ class _Decoder:
 def work(until: Connection, address: str) -> None:
     """Decode for whoever connects to the address until the pipe closes."""
     one_thread_each()
-    give_way(Behind.PICTURES)
     with socket.socket(socket.AF_UNIX, socket.SOCK_STREAM) as listener:
         listener.bind(address)
         listener.listen()
+        give_way(Behind.PICTURES)  # not before it can be heard: who draws would decode for itself
         decoder = _Decoder(listener)
         try:
             decoder.serve(until)

@@ -26,10 +26,10 @@ from rovix.motion.plan import most_moments
 from rovix.motion.quads import picture_quads
 from rovix.paint.cache import LayerCache
 from rovix.paint.painter import Painter
-from rovix.processes import give_way
+from rovix.processes import give_back_memory, give_way
 from rovix.text.catalogue import look_for_fonts_again, use_project_fonts
 
-_SURELY = 12  # answers in a row after which nothing is decoded here
+_SURELY = 4  # answers in a row after which nothing is decoded here
 _RUN = 24  # frames that are evaluated together
 _SHARED_OUT = 32  # frames between two that one process gets, while others have those between
 
@@ -61,8 +61,8 @@ class _Timed:
     def _note_found(self) -> None:
         """Videos that were opened here, for want of an answer, close when none is wanting any more."""
         self._found += 1
-        if self._found == _SURELY:
-            self._library.close_videos()
+        if self._found == _SURELY and self._library.close_videos():
+            give_back_memory()
 
 
 class Run:

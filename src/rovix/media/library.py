@@ -91,11 +91,13 @@ class MediaLibrary:
             self._sounds.popitem(last=False)  # which others may still read; it closes with the last of them
         return file
 
-    def close_videos(self) -> None:
-        """Let go of the videos that are open; what is asked for opens again."""
+    def close_videos(self) -> bool:
+        """Let go of the videos that are open, and say whether any was; what is asked for opens again."""
+        any_open = bool(self._videos)
         for reader in self._videos.values():
             reader.close()
         self._videos.clear()
+        return any_open
 
     def close(self) -> None:
         self.close_videos()
