@@ -14,6 +14,7 @@ from pathlib import Path
 
 import numpy as np
 from measured import KEPT, measured
+from numpy.typing import NDArray
 
 from rovix.demo import DEMO_PROJECT
 from rovix.engine.open_project import OpenProject, open_project
@@ -25,6 +26,7 @@ from rovix.time import Span
 
 FRAMES = (20, 110, 236, 300, 410)
 EXPORTED = Span(0, 240)
+ROUNDS = 5
 
 
 def median_ms(work: Callable[[], object], runs: int = 7) -> float:
@@ -77,48 +79,52 @@ def _stages(size: tuple[int, int], kernel: float) -> None:
 
 
 def _export(kernel: float) -> None:
+    """In turn drawn alone, encoded alone, and exported, as machines get slower and faster meanwhile."""
     with open_project(DEMO_PROJECT) as project, tempfile.TemporaryDirectory() as folder:
-        begun = time.process_time()
-        pictures = [project.picture(frame) for frame in range(EXPORTED.start, EXPORTED.end)]
-        drawing = time.process_time() - begun
-
-        def encode_alone() -> None:
-            path, rate = Path(folder) / "alone.mp4", project.tree.sequence.frame_rate
-            writer = encoder_for(path).quality().begin(path, (1920, 1080), rate, False)
-            for pixels in pictures:
-                writer.add_picture(pixels)
-            writer.close()
-
-        begun = time.process_time()
-        encode_alone()
-        encoding = time.process_time() - begun
-        alone = median_ms(encode_alone, 3)
-        firsts: list[float] = []
-        whole = median_ms(lambda: _exported(project, Path(folder) / "whole.mp4", firsts), 3)
+        rounds = [_round(project, Path(folder)) for _ in range(ROUNDS)]
+    alone, beside_alone, beside_processor, first = (
+        statistics.median(column) for column in zip(*rounds, strict=True)
+    )
     print(f"{EXPORTED.length} pictures at 1920 x 1080")
     measured("encoding alone", alone, "ms")
     measured("encoding alone, beside the kernel", alone / kernel, "x")
-    measured("whole export, beside encoding alone", whole / alone, "x")
-    cores = os.cpu_count() or 1
-    measured(
-        "whole export, beside its processor time over cores",
-        whole / 1000 / ((drawing + encoding) / cores),
-        "x",
-        1.2,
-    )
-    measured("an export's first progress", statistics.median(firsts) * 1000, "ms", 1000)
+    measured("whole export, beside encoding alone", beside_alone, "x")
+    measured("whole export, beside its processor time over cores", beside_processor, "x", 1.2)
+    measured("an export's first progress", first, "ms", 1000)
 
 
-def _exported(project: OpenProject, path: Path, firsts: list[float]) -> None:
-    """Export, and note after how many seconds it first said how far it is."""
+def _round(project: OpenProject, folder: Path) -> tuple[float, float, float, float]:
+    """Encoding alone in ms, the whole as so many times that and as so many times the processor time of both
+    alone over cores, and ms until it first said how far it is."""
+    begun = time.process_time()
+    pictures = [project.picture(frame) for frame in range(EXPORTED.start, EXPORTED.end)]
+    start = time.perf_counter()
+    _encode_alone(project, pictures, folder / "alone.mp4")
+    alone, processor = time.perf_counter() - start, time.process_time() - begun
+    pictures.clear()
+    start = time.perf_counter()
+    first = _exported(project, folder / "whole.mp4")
+    whole = time.perf_counter() - start
+    return alone * 1000, whole / alone, whole / (processor / (os.cpu_count() or 1)), first * 1000
+
+
+def _encode_alone(project: OpenProject, pictures: list[NDArray[np.uint8]], path: Path) -> None:
+    writer = encoder_for(path).quality().begin(path, (1920, 1080), project.tree.sequence.frame_rate, False)
+    for pixels in pictures:
+        writer.add_picture(pixels)
+    writer.close()
+
+
+def _exported(project: OpenProject, path: Path) -> float:
+    """Export; after how many seconds it first said how far it is."""
     begun, told = time.perf_counter(), []
 
     def hear(done: int, total: int) -> None:
         if done and not told:
-            told.append(done)
-            firsts.append(time.perf_counter() - begun)
+            told.append(time.perf_counter() - begun)
 
     project.export(path, EXPORTED, progress=hear)
+    return told[0]
 
 
 if __name__ == "__main__":

@@ -19,8 +19,8 @@ from rovix.motion.ready_moves import wave
 from rovix.time import Span
 
 SIZE = (160, 90)
-LENGTH = 150
-"""Thirty seconds at five pictures a second: three ranges."""
+LENGTH = 75
+"""Fifteen seconds at five pictures a second: three ranges."""
 
 
 @pytest.fixture(scope="module")

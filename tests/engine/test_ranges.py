@@ -16,7 +16,7 @@ from builders import project_of, title
 from rovix.engine import lanes
 from rovix.engine.export import export, folder_of
 from rovix.engine.export_job import ExportJob
-from rovix.engine.ranges import job_key, ranges_of
+from rovix.engine.ranges import RANGE, job_key, ranges_of
 from rovix.errors import RovixError
 from rovix.media.encoders import ENCODERS
 from rovix.model import BackgroundClip, Plain
@@ -34,8 +34,8 @@ def project_for(length, rate):
     return project_of(words, background="#203040", size=SIZE, rate=rate)
 
 
-def job(folder, kind=None, length=75, rate="5", name="a"):
-    """Fifteen seconds at five pictures a second, cut once."""
+def job(folder, kind=None, length=40, rate="5", name="a"):
+    """Eight seconds at five pictures a second, cut once."""
     project = project_for(length, rate)
     suffix = kind.suffix if kind else ".mp4"
     return ExportJob(
@@ -53,15 +53,15 @@ def made(asked, **how):
     return folder_of(asked.out) if asked.out.suffix in (".png", ".jpg") else asked.out
 
 
-@pytest.mark.parametrize("seconds", [1, 9, 14, 15, 16, 25, 60, 601])
+@pytest.mark.parametrize("seconds", [1, 4, 7, 8, 9, 14, 15, 16, 25, 60, 601])
 def test_ranges_are_equal_parts_that_depend_on_the_job_alone(tmp_path, seconds):
     found = ranges_of(job(tmp_path, length=seconds * 5), tmp_path)
     assert [found[0].span.start, found[-1].span.end] == [0, seconds * 5]
     assert all(one.span.end == other.span.start for one, other in pairwise(found))
     lengths = [one.span.length for one in found]
     assert max(lengths) - min(lengths) <= 1
-    assert max(lengths) <= 15 * 5
-    assert len(found) == 1 or min(lengths) >= 20 / 3 * 5 - 1
+    assert max(lengths) <= 1.5 * RANGE * 5
+    assert len(found) == 1 or min(lengths) >= 2 / 3 * RANGE * 5 - 1
 
 
 @pytest.mark.parametrize("kind", JOINED, ids=lambda kind: kind.codec)
@@ -131,7 +131,7 @@ def test_a_range_whose_workers_die_again_and_again_is_given_up_by_name(tmp_path,
 
 def test_a_drawing_process_that_dies_costs_its_range_alone(tmp_path, monkeypatch):
     """One range on three workers: one process encodes what others draw."""
-    whole = made(job(tmp_path, length=40, name="whole"), workers=1)
+    whole = made(job(tmp_path, length=30, name="whole"), workers=1)
     begun, killed = [], []
     monkeypatch.setattr(lanes, "started", noting(lanes.started, begun))
 
@@ -142,7 +142,7 @@ def test_a_drawing_process_that_dies_costs_its_range_alone(tmp_path, monkeypatch
             for pid in drawers:
                 os.kill(pid, signal.SIGKILL)
 
-    again = made(job(tmp_path, length=40, name="again"), workers=3, progress=kill)
+    again = made(job(tmp_path, length=30, name="again"), workers=3, progress=kill)
     assert len(killed) == 3
     assert len(begun) == 2
     assert digest(again) == digest(whole)

@@ -31,7 +31,7 @@ from rovix.paint.painter import Painter
 from rovix.text.catalogue import use_project_fonts
 from rovix.time import Span
 
-RANGE = 10
+RANGE = 5
 """About so many seconds has a range; never under two thirds of it, nor over one and a half."""
 Told = Callable[[int], None]
 _LAYER_CACHE = 64 << 20
