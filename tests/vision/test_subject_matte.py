@@ -155,6 +155,18 @@ def test_strokes_add_what_was_missed_and_it_stays_from_then_on():
     assert of_halves(other.follow(halves(2)), 2) == pytest.approx(0.5, abs=0.06)
 
 
+def test_strokes_that_say_what_is_known_change_nothing():
+    pictures = coloured(shot(way, noise=8.0, blur=1.5))
+    plain, told = (SubjectMatte(pictures[0], None, [scribble(0)]) for _ in range(2))
+    for number in range(1, 12):
+        patch, other = plain.follow(pictures[number]), told.follow(pictures[number])
+        if number == 5:
+            ground = Mark(np.array([[10.0, 10.0], [300.0, 12.0]]), 6.0, belongs=False)
+            other = told.correct([scribble(number), ground])
+        assert (patch.left, patch.top) == (other.left, other.top)
+        assert np.array_equal(patch.alpha, other.alpha)
+
+
 def test_outlines_are_where_the_matte_is():
     patch = Patch(20, 10, np.zeros((60, 80), np.uint8))
     patch.alpha[10:50, 20:70] = 255

@@ -29,6 +29,7 @@ _BROAD = 5  # px of a side that what comes anew has at least
 _COLOURS = 12  # that what is around a thing is told from it by
 _TOLD = 0.1  # of a box that is to be of another colour for the thing to be told by that
 _FRAYED = 2.4  # times the edge for its size that it has otherwise: what is cut out is blots of the thing
+_AGREES = 0.97  # of what strokes cover: they say nothing new, slips of the hand apart
 _SHARED = 0.05  # of a thing: with more of it of its ground's colours it is not told by them
 _WITHIN = 0.9  # of the blots
 _GAPS = 0.1  # of the thing's size: how far what lies between blots is from them
@@ -98,13 +99,16 @@ class SubjectMatte:
 
     def correct(self, marks: Sequence[Mark]) -> Patch:
         """The matte in the latest picture by strokes of what belongs to the thing and what does not; it
-        goes on by the colours that it has then."""
+        goes on by the colours that it has then. Where it says what they say already it stays as it is: its
+        first colours are better than those learnt anew."""
         window = self._grown(self._around_marks(marks))
         share = self._share(window)
         part = _part(self._picture, window, share)
         before = _part(self._patch.laid_out(self._size), window, share) > 127
         mask = np.where(before, cv2.GC_PR_FGD, cv2.GC_PR_BGD).astype(np.uint8)
         drawn = _drawn(marks, window, share, mask.shape)
+        if np.mean(before[drawn >= 0] == (drawn[drawn >= 0] == 1)) > _AGREES:
+            return self._patch
         near = cv2.dilate((drawn >= 0).astype(np.uint8), _disc(int(_REACH * max(mask.shape))))
         # Far from the strokes it stays as it was.
         mask[(near == 0) & before], mask[(near == 0) & ~before] = cv2.GC_FGD, cv2.GC_BGD
