@@ -86,6 +86,7 @@ class Behind(IntEnum):
     these do not weigh against.
     """
 
+    FIRST = 5  # the first picture of each process, which a start waits for
     PICTURES = 15  # of what is looked at, and its footage
     FINDINGS = 16
     FILES = 17

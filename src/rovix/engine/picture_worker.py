@@ -26,7 +26,7 @@ from rovix.motion.plan import most_moments
 from rovix.motion.quads import picture_quads
 from rovix.paint.cache import LayerCache
 from rovix.paint.painter import Painter
-from rovix.processes import give_back_memory, give_way
+from rovix.processes import Behind, give_back_memory, give_way
 from rovix.text.catalogue import look_for_fonts_again, use_project_fonts
 
 _SURELY = 4  # answers in a row after which nothing is decoded here
@@ -180,7 +180,8 @@ def work(connection: Connection, decoder: str | None, far: int, layers: int = LA
     """Draw what is ordered until the pipe closes; footage is asked for at the address of a decoder, and
     drawn layers are kept up to so many bytes. From its first picture on it stands `far` behind the window."""
     one_thread_each()
-    drawer, ring, ahead = Drawer(decoder, layers), None, True
+    give_way(Behind.FIRST)
+    drawer, ring, first = Drawer(decoder, layers), None, True
     try:
         while True:
             with without_collecting():  # what comes stays
@@ -202,9 +203,9 @@ def work(connection: Connection, decoder: str | None, far: int, layers: int = LA
             size = order.quality.size(ring.size)
             into = ring.part(order.slot, size)
             answer = drawer.draw(order.ticket, order.frame, into, size, order.quality.samples, order.manner)
-            if ahead:
-                give_way(far)  # not before the first picture, which is what a start waits for
-                ahead = False
+            if first:
+                give_way(far - Behind.FIRST)  # not before the first picture, which is what a start waits for
+                first = False
             connection.send(answer)
     except (EOFError, OSError):
         pass
