@@ -98,3 +98,12 @@ def test_what_an_edit_made_easy_is_not_begun_as_if_it_were_hard():
         governor.note_cost(frame, FULL, Cost(12.0, 4.0, 6))
     governor.begin(1000 / 60, range(6, 80), 6)
     assert governor.quality == FULL
+
+
+def test_of_another_project_nothing_is_known():
+    governor = Governor(2)
+    for frame in range(80):
+        governor.note_cost(frame, FULL, Cost(300.0, 8.0, 6))
+    governor.forget()
+    governor.begin(1000 / 60, range(80))
+    assert governor.quality == FULL

@@ -48,6 +48,7 @@ class Projector(QObject):
         document.project_changed.connect(self._project_changed)
         document.playhead_moved.connect(self._playhead_moved)
         self.governor = Governor(service.drawing)
+        document.opened.connect(lambda: self.governor.forget())
         self.governed = True
         """Whether pictures are drawn smaller while playing where they would come late."""
         service.on_cost = self.governor.note_cost
@@ -105,18 +106,12 @@ class Projector(QObject):
             self._cue_timer.start()
         self.play_changed.emit(True)
 
-    def _coming(self, frame: int, span: Span, speed: float, most: int) -> range:
-        """The frames that playing begins with, `most` of them."""
-        if speed < 0:
-            return range(frame, max(span.start - 1, frame - most), -1)
-        return range(frame, min(span.end, frame + most))
-
     def _govern(self, frame: int, span: Span, speed: float) -> None:
         """Begin as well as what was measured allows at this speed."""
         if self.governed:
             rate = float(self._document.rate.fraction) * abs(speed)
-            coming = self._coming(frame, span, speed, ceil(_JUDGED * rate))
-            missing = [number for number in coming if not self._service.has(range(number, number + 1))]
+            coming = _beginning(frame, span, speed, ceil(_JUDGED * rate))
+            missing = [number for number in coming if not self._service.ahead((number,))]
             self.governor.begin(1000 / rate, missing, len(coming) - len(missing))
             self._service.draw_at(self.governor.quality, LADDER[-1])
 
@@ -285,3 +280,10 @@ class Projector(QObject):
             self._put_up(picture)
         self._start_when_ready()
         self.cache_changed.emit()
+
+
+def _beginning(frame: int, span: Span, speed: float, most: int) -> range:
+    """The frames that playing begins with, `most` of them."""
+    if speed < 0:
+        return range(frame, max(span.start - 1, frame - most), -1)
+    return range(frame, min(span.end, frame + most))

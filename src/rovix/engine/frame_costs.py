@@ -49,7 +49,7 @@ class FrameCosts:
         _forget_oldest(self._now)
 
     def changed(self) -> None:
-        """The project is another from now on."""
+        """The project was edited."""
         self._changed = True
 
     def resized(self, share: float) -> None:

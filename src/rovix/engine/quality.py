@@ -115,8 +115,12 @@ class Governor:
         self._costs.note(frame, Taken(cost.fixed, drawing / _work(quality, moments), moments))
 
     def changed(self) -> None:
-        """The project is another from now on."""
+        """The project was edited."""
         self._costs.changed()
+
+    def forget(self) -> None:
+        """Another project is opened: what its frames take is not known."""
+        self._costs = FrameCosts()
 
     def resized(self, area: float) -> None:
         """Pictures have so many times the px from now on; what was measured goes along as far as it may."""
