@@ -28,7 +28,7 @@ class LocalPictures:
     def __init__(self) -> None:
         self.on_watch: Callable[[Connection, bool], None] | None = None
         self.on_note: Callable[[str], None] | None = None
-        self.on_cost: Callable[[Quality, Cost], None] | None = None
+        self.on_cost: Callable[[int, Quality, Cost], None] | None = None
         self._drawer = Drawer()
         self._known = Known()
         self._index = PictureIndex(Project(id="none"))
