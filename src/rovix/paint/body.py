@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from contextlib import AbstractContextManager
+from copy import copy
 from math import ceil, cos, log, radians, sin
 from typing import Protocol
 
@@ -45,13 +46,13 @@ class Body:
 
     def __init__(self, plan: GlyphsPlan, view: Floats, drawn: Drawn) -> None:
         self.plan, self.view, self.drawn = plan, view, drawn
-        seen = np.flatnonzero(plan.opacities > 0)
-        self._boxes = piece_ink(plan.layout, plan.of_glyph, len(plan.opacities))[seen]
-        self.pieces = seen[np.isfinite(self._boxes[:, 0])]
-        self._boxes = self._boxes[np.isfinite(self._boxes[:, 0])]
-        self.scales = self._scales()
+        ink = piece_ink(plan.layout, plan.of_glyph, len(plan.opacities))
+        self.pieces = np.flatnonzero((plan.opacities > 0) & np.isfinite(ink[:, 0]))
+        matrices, boxes = view @ plan.matrices[self.pieces], ink[self.pieces]
+        self.scales = _scales(matrices, boxes)
         self.reach = max((_reach(part) for part in plan.parts), default=0.0)
-        self._placed = self._corners()
+        self._placed = mapped(matrices, box_corners(boxes + _AROUND * self.reach))
+        self._covered = _boxes_around(self._placed)
         self._masks: dict[tuple[object, ...], Mask] = {}
 
     @property
@@ -77,34 +78,39 @@ class Body:
             return np.zeros((0, 2))
         return self._placed.reshape(-1, 2)
 
-    def reached(self, part: GlyphsPart) -> Floats:
-        """(m, 2): how far a part reaches beyond the letters, as points in the picture."""
-        if isinstance(part, BoxPart):
-            return _box_corners(part, self.view)
-        if isinstance(part, FillPart | StrokePart):
-            return np.zeros((0, 2))
-        points = self.corners()
-        if not len(points):
-            return np.zeros((0, 2))
+    def reaches(self, part: GlyphsPart) -> Floats:
+        """(n, 4): left, top, right and bottom in the picture of how far a part of each piece reaches, the
+        piece itself within; without end where some of it lies behind the viewer."""
         if isinstance(part, LongShadowPart):
             way = np.array([cos(radians(part.angle)), sin(radians(part.angle))]) * FAR
-            return np.concatenate([points, points + way])
-        return self._spilled(part, points, float(self.scales.max(initial=0.0)))
+            return self._covered + _either_way(way)
+        if isinstance(part, GlowPart):
+            return self._covered + (SIGMAS * part.size * _AROUND) * self.scales[:, None]
+        if isinstance(part, ShadowPart):
+            soft = (SIGMAS * part.blur + max(0.0, part.spread)) * _AROUND
+            return self._covered + (soft + _either_way(np.array([part.x, part.y]))) * self.scales[:, None]
+        return self._covered
+
+    def touched(self) -> Floats:
+        """(n, 4): how far all parts of each piece together reach; boxes behind the words belong to none."""
+        reached = np.stack([self._covered, *(self.reaches(part) for part in self.plan.parts)])
+        return np.concatenate([reached[..., :2].min(axis=0), reached[..., 2:].max(axis=0)], axis=-1)
 
     def cast(self, part: ShadowPart | GlowPart, pieces: list[int]) -> Floats:
-        """(m, 2): how far the shadow or glow of some pieces alone reaches, as points in the picture."""
-        own = np.searchsorted(self.pieces, pieces)
-        points = self._placed[own].reshape(-1, 2)
-        return self._spilled(part, points, float(self.scales[own].max()))
+        """(m, 4): how far the shadow or glow of some pieces alone reaches."""
+        return self.reaches(part)[np.searchsorted(self.pieces, pieces)]
 
-    def _spilled(self, part: ShadowPart | GlowPart, points: Floats, scale: float) -> Floats:
-        if isinstance(part, GlowPart):
-            soft, shift = SIGMAS * part.size * scale, np.zeros(2)
-        else:
-            soft = (SIGMAS * part.blur + max(0.0, part.spread)) * scale
-            shift = np.array([part.x, part.y]) * scale
-        sides = [points + np.array([x, y]) * soft for x in (-1, 1) for y in (-1, 1)]
-        return np.concatenate([side + way for side in sides for way in (shift, 0 * shift)])
+    def only(self, chosen: NDArray[np.bool_], plan: GlyphsPlan, drawn: Drawn) -> Body:
+        """The same with some of its pieces (n,) alone, as a plan has them and something draws them."""
+        part = copy(self)
+        part.plan, part.drawn, part.pieces, part.scales = (
+            plan,
+            drawn,
+            self.pieces[chosen],
+            self.scales[chosen],
+        )
+        part._placed, part._covered, part._masks = self._placed[chosen], self._covered[chosen], {}
+        return part
 
     def mask(
         self,
@@ -120,8 +126,7 @@ class Body:
         key = (region, tuple(pieces), shift, spread, factor)
         if key not in self._masks:
             canvas = Canvas(region.width, region.height, region.left, region.top)
-            smaller = np.diag([1 / factor, 1 / factor, 1.0])
-            shifts = {piece: smaller @ self._shift(piece, shift) for piece in pieces}
+            shifts = dict(zip(pieces, self._shifts(pieces, shift, factor), strict=True))
             if spread:
                 self._draw_grown(canvas, shifts, spread)
             else:
@@ -143,27 +148,39 @@ class Body:
         drawn = (part for part in self.plan.parts if isinstance(part, FillPart | StrokePart))
         return max((float(part.shares[piece]) for part in drawn), default=0.0)
 
-    def _shift(self, piece: int, shift: tuple[float, float]) -> Floats:
-        scale = float(self.scales[np.searchsorted(self.pieces, piece)])
-        return np.array([[1.0, 0.0, shift[0] * scale], [0.0, 1.0, shift[1] * scale], [0.0, 0.0, 1.0]])
-
-    def _corners(self) -> Floats:
-        """(n, 4, 2): corners in the picture of the boxes of the pieces with their outlines."""
-        corners = box_corners(self._boxes + np.array([-1, -1, 1, 1]) * self.reach)
-        return mapped(self.view @ self.plan.matrices[self.pieces], corners)
-
-    def _scales(self) -> Floats:
-        """(n,): the root of how many times larger a piece's area is drawn at its middle."""
-        middles = (self._boxes[:, :2] + self._boxes[:, 2:]) / 2
-        ways = np.array([[0.0, 0.0], [1.0, 0.0], [0.0, 1.0]])
-        near = mapped(self.view @ self.plan.matrices[self.pieces], middles[:, None, :] + ways)
-        across, down = near[:, 1] - near[:, 0], near[:, 2] - near[:, 0]
-        area = np.abs(across[:, 0] * down[:, 1] - across[:, 1] * down[:, 0])
-        return np.sqrt(np.where(np.isfinite(area), area, 0.0))
+    def _shifts(self, pieces: list[int], shift: tuple[float, float], factor: int) -> Floats:
+        """(n, 3, 3): moves pieces by px that go with their scales, then makes all so many times as small."""
+        shifts = np.zeros((len(pieces), 3, 3))
+        shifts[:, (0, 1), (0, 1)], shifts[:, 2, 2] = 1 / factor, 1.0
+        scales = self.scales[np.searchsorted(self.pieces, pieces)]
+        shifts[:, :2, 2] = scales[:, None] * (shift[0] / factor, shift[1] / factor)
+        return shifts
 
 
 FAR = 1e5
 """px that count as without end."""
+_AROUND = np.array([-1.0, -1.0, 1.0, 1.0])
+
+
+def _either_way(way: Floats) -> Floats:
+    """(4,): how a box grows at its left, top, right and bottom when all that it holds casts one way too."""
+    return np.concatenate([np.minimum(way, 0), np.maximum(way, 0)])
+
+
+def _scales(matrices: Floats, boxes: Floats) -> Floats:
+    """(n,): the root of how many times larger a piece's area is drawn at the middle of its box (n, 4)."""
+    middles = (boxes[:, :2] + boxes[:, 2:]) / 2
+    ways = np.array([[0.0, 0.0], [1.0, 0.0], [0.0, 1.0]])
+    near = mapped(matrices, middles[:, None, :] + ways)
+    across, down = near[:, 1] - near[:, 0], near[:, 2] - near[:, 0]
+    area = np.abs(across[:, 0] * down[:, 1] - across[:, 1] * down[:, 0])
+    return np.sqrt(np.where(np.isfinite(area), area, 0.0))
+
+
+def _boxes_around(corners: Floats) -> Floats:
+    """(n, 4): what corners (n, 4, 2) lie in; without end where one is not finite."""
+    boxes = np.concatenate([corners.min(axis=1), corners.max(axis=1)], axis=-1)
+    return np.where(np.isfinite(boxes).all(axis=1, keepdims=True), boxes, _AROUND * np.inf)
 
 
 def _reach(part: GlyphsPart) -> float:
@@ -173,7 +190,8 @@ def _reach(part: GlyphsPart) -> float:
     return OUTWARD[part.stroke.side] * part.stroke.width * (2 if part.stroke.join == "miter" else 1)
 
 
-def _box_corners(part: BoxPart, view: Floats) -> Floats:
+def box_points(part: BoxPart, view: Floats) -> Floats:
+    """(m, 2): corners in the picture of the boxes that are to be seen."""
     return mapped(view @ part.matrices, box_corners(part.boxes))[part.opacities > 0].reshape(-1, 2)
 
 

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from rovix.paint.region import Region
+from rovix.paint.region import Region, part_of
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -35,6 +35,18 @@ def around(pictures: Sequence[LayerPicture]) -> Region | None:
         max(picture.left + picture.pixels.shape[1] for picture in pictures),
         max(picture.top + picture.pixels.shape[0] for picture in pictures),
     )
+
+
+def cut(picture: LayerPicture | None, within: Region | None) -> LayerPicture | None:
+    """What of a picture lies within a region, all where that is None, not copied."""
+    if picture is None or within is None:
+        return picture
+    height, width = picture.pixels.shape[:2]
+    whole = Region(picture.left, picture.top, picture.left + width, picture.top + height)
+    common = whole.common(within)
+    if common is None:
+        return None
+    return LayerPicture(part_of(picture.pixels, whole, common), common.left, common.top, picture.opaque)
 
 
 class LayerCache:

@@ -15,6 +15,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from functools import lru_cache
+from typing import TypeAlias
 
 import cv2
 import numpy as np
@@ -24,6 +25,8 @@ from numpy.typing import NDArray
 Pixels = NDArray[np.uint8]
 Floats = NDArray[np.float64]
 Bgra = tuple[int, int, int, int]
+Ink: TypeAlias = Bgra | skia.Shader
+"""A colour, not premultiplied, or what says the colour at each px."""
 
 
 _BLENDS = {
@@ -87,10 +90,9 @@ class Canvas:
         self._canvas.setMatrix(self._local(matrix))
         self._canvas.drawPath(path, _paint(colour, opacity))
 
-    def draw_paths(
-        self, paths: Sequence[skia.Path], matrices: Floats, colour: Bgra, opacities: Floats
-    ) -> None:
-        """Fill paths one after the other in one colour; matrices (n, 3, 3) as in :meth:`draw_path`."""
+    def draw_paths(self, paths: Sequence[skia.Path], matrices: Floats, ink: Ink, opacities: Floats) -> None:
+        """Fill paths one after the other in one colour or by one shader; matrices (n, 3, 3) as in
+        :meth:`draw_path`, shaders as in :meth:`draw_shaded`."""
         shifted = matrices.copy()
         shifted[:, 0] -= self.left * matrices[:, 2]
         shifted[:, 1] -= self.top * matrices[:, 2]
@@ -101,7 +103,7 @@ class Canvas:
             paths, opacities.tolist(), zip(*[numbers] * 9, strict=True), strict=True
         ):
             if opacity != last:
-                last, paint = opacity, _paint(colour, opacity)
+                last, paint = opacity, _inked(ink, opacity)
             matrix.setAll(*row)
             move(matrix)
             draw(path, paint)
@@ -112,9 +114,7 @@ class Canvas:
         Its colours have blue in the place of red, as :func:`swapped` gives them.
         """
         self._canvas.setMatrix(self._local(matrix))
-        paint = skia.Paint(AntiAlias=True, Dither=True, Shader=shader)
-        paint.setAlphaf(opacity)
-        self._canvas.drawPath(path, paint)
+        self._canvas.drawPath(path, _inked(shader, opacity))
 
     def draw_colour_glyph(
         self,
@@ -249,4 +249,12 @@ def _paint(colour: Bgra, opacity: float) -> skia.Paint:
     blue, green, red, alpha = colour
     paint = skia.Paint(AntiAlias=True)
     paint.setColor4f(swapped(red / 255, green / 255, blue / 255, alpha / 255 * opacity))
+    return paint
+
+
+def _inked(ink: Ink, opacity: float) -> skia.Paint:
+    if isinstance(ink, tuple):
+        return _paint(ink, opacity)
+    paint = skia.Paint(AntiAlias=True, Dither=True, Shader=ink)
+    paint.setAlphaf(opacity)
     return paint

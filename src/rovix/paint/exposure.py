@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from math import ceil, floor
 
 import cv2
@@ -10,7 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rovix.paint.cache import LayerPicture, around
-from rovix.paint.region import Region
+from rovix.paint.region import Region, part_of
 
 Floats = NDArray[np.float64]
 
@@ -18,34 +19,58 @@ Moment = tuple[LayerPicture, float]
 """A layer's picture at a moment, and its opacity then."""
 
 
+@dataclass(frozen=True, slots=True, eq=False)
+class Still:
+    """What is to be seen at all moments outside of a region: a layer's picture, counted so many times."""
+
+    picture: LayerPicture
+    times: float
+    outside: Region | None
+
+
 _STEPS = 16  # points of a smear
 
 
 def exposed(
-    moments: Sequence[Moment | None], smear: tuple[float, float], size: tuple[int, int]
+    moments: Sequence[Moment | None],
+    smear: tuple[float, float],
+    size: tuple[int, int],
+    still: Still | None = None,
 ) -> LayerPicture | None:
     """The mean of premultiplied pictures, those that show nothing counted; None when none shows any.
 
-    Then smeared by px across and down, in a picture of `size`.
+    Then smeared by px across and down, in a picture of `size`. Where something is `still`, moments are
+    given of the region alone in which there is more to be seen.
     """
     seen = [moment for moment in moments if moment is not None]
-    if not seen:
+    pictures = [picture for picture, _ in seen] + ([] if still is None else [still.picture])
+    if not pictures:
         return None
     room = [ceil(abs(way) / 2) + 1 if any(smear) else 0 for way in smear]
-    box = _around([picture for picture, _ in seen], room, size)
+    box = _around(pictures, room, size)
     total = np.zeros((box.height, box.width, 4), dtype=np.float32)
+    if still is not None:
+        _add(total, box, still.picture, still.times)
+        common = still.outside and still.outside.common(box)
+        if common is not None:
+            part_of(total, box, common)[:] = 0
     for picture, opacity in seen:
-        height, width = picture.pixels.shape[:2]
-        part = total[picture.top - box.top :, picture.left - box.left :][:height, :width]
-        if opacity >= 1:
-            cv2.accumulate(picture.pixels, part)
-        else:
-            part += picture.pixels * np.float32(opacity)
+        _add(total, box, picture, opacity)
     if any(smear):
         total = cv2.filter2D(total, -1, _kernel(smear), borderType=cv2.BORDER_REPLICATE)
     # Rounded and kept within 0..255; nothing of it is below 0.
     mean = cv2.convertScaleAbs(total, alpha=1 / len(moments))
     return LayerPicture(mean, box.left, box.top)
+
+
+def _add(total: NDArray[np.float32], box: Region, picture: LayerPicture, times: float) -> None:
+    """Add a picture so many times to what is summed up over a box."""
+    height, width = picture.pixels.shape[:2]
+    part = total[picture.top - box.top :, picture.left - box.left :][:height, :width]
+    if times == 1:
+        cv2.accumulate(picture.pixels, part)
+    else:
+        part += picture.pixels * np.float32(times)
 
 
 def _around(pictures: list[LayerPicture], room: list[int], size: tuple[int, int]) -> Region:

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from dataclasses import replace
 from functools import cached_property
 
 import numpy as np
+import skia
 from numpy.typing import NDArray
 
-from rovix.model import bgra
+from rovix.model import Linear, Radial, bgra
 from rovix.motion import GlyphsPlan
 from rovix.motion.colours import laid_over
 from rovix.motion.plan import (
@@ -22,14 +24,16 @@ from rovix.motion.plan import (
     Stroke,
     StrokePart,
 )
-from rovix.paint.body import Body
-from rovix.paint.canvas import Canvas
+from rovix.paint.body import Body, box_points
+from rovix.paint.canvas import Canvas, Ink
+from rovix.paint.fills import gradient
 from rovix.paint.glyph_paths import piece_paths
 from rovix.paint.region import Region, region_of
 from rovix.paint.shades import draw_glow, draw_long_shadow, draw_shadow
 from rovix.paint.shapes import box_path, draw_filled, polygon_path
 
 Floats = NDArray[np.float64]
+Numbers = NDArray[np.int64]
 
 
 def body_of(plan: GlyphsPlan, view: Floats) -> Body:
@@ -39,8 +43,17 @@ def body_of(plan: GlyphsPlan, view: Floats) -> Body:
 
 def glyphs_region(body: Body, size: tuple[int, int]) -> Region | None:
     """The px of a picture of `size` that the pieces to be seen touch with their look."""
-    points = [body.corners(), *(body.reached(part) for part in body.plan.parts)]
-    return region_of(np.concatenate(points), size)
+    boxes = [box_points(part, body.view) for part in body.plan.parts if isinstance(part, BoxPart)]
+    return region_of(np.concatenate([body.touched().reshape(-1, 2), *boxes]), size)
+
+
+def some_of(body: Body, chosen: NDArray[np.bool_]) -> Body:
+    """The same with some of its pieces (n,) alone."""
+    opacities = np.zeros_like(body.plan.opacities)
+    own = body.pieces[chosen]
+    opacities[own] = body.plan.opacities[own]
+    plan = replace(body.plan, opacities=opacities)
+    return body.only(chosen, plan, _Drawing(plan, body.view))
 
 
 def draw_glyphs(canvas: Canvas, body: Body, size: tuple[int, int]) -> None:
@@ -93,9 +106,9 @@ class _Drawing:
     def __init__(self, plan: GlyphsPlan, view: Floats) -> None:
         self.plan, self.view = plan, view
         self.paths = piece_paths(plan.layout, plan.of_glyph)
-        seen = np.flatnonzero(plan.opacities > 0)
-        self.stacked = view @ plan.matrices[seen]
-        self.matrices = dict(zip(seen.tolist(), self.stacked, strict=True))
+        self.seen = np.flatnonzero(plan.opacities > 0)
+        self.stacked = view @ plan.matrices[self.seen]
+        self.matrices = dict(zip(self.seen.tolist(), self.stacked, strict=True))
 
     def draw(self, canvas: Canvas, number: int, shifts: dict[int, Floats] | None = None) -> None:
         """Draw the fill or outline of that number, of all pieces or moved by (3, 3) shifts."""
@@ -112,9 +125,10 @@ class _Drawing:
                 if isinstance(part, FillPart | StrokePart):
                     self.draw(canvas, number, shifts)
             return
-        paths = [self.paths.silhouette(piece, self._outlines) for piece in shifts]
-        matrices = np.stack([shift @ self.matrices[piece] for piece, shift in shifts.items()])
-        canvas.draw_paths(paths, matrices, _BLACK, self.plan.opacities[list(shifts)])
+        pieces = list(shifts)
+        paths = [self.paths.silhouette(piece, self._outlines) for piece in pieces]
+        matrices = np.stack([*shifts.values()]) @ self.stacked[np.searchsorted(self.seen, pieces)]
+        canvas.draw_paths(paths, matrices, _BLACK, self.plan.opacities[pieces])
 
     @cached_property
     def _outlines(self) -> tuple[Stroke, ...] | None:
@@ -163,8 +177,11 @@ class _Drawing:
             self._draw_around(canvas, number, part, matrices)
 
     def _draw_fill(self, canvas: Canvas, part: FillPart, matrices: dict[int, Floats]) -> None:
-        if self._is_plain(part):
-            self._draw_plain(canvas, part, matrices)
+        ink = self._one_ink(part)
+        if ink is not None:
+            pieces = np.fromiter(matrices, dtype=np.int64, count=len(matrices))
+            opacities = self.plan.opacities[pieces] * part.shares[pieces]
+            self._draw_alike(canvas, self.paths.fill, matrices, ink, opacities)
             return
         by_letter = part.over == "letter" and not isinstance(part.paint, tuple)
         block = self.plan.layout.block
@@ -180,74 +197,101 @@ class _Drawing:
                     glyph.typeface, glyph.number, glyph.size, glyph.place, matrix, opacity
                 )
 
-    def _is_plain(self, part: FillPart) -> bool:
-        """Whether all letters have one and the same colour."""
-        layout = self.plan.layout
-        own_colours = layout.colours or any(face.in_colour for face in layout.faces)
-        return isinstance(part.paint, tuple) and not part.mixes and not own_colours
+    def _one_ink(self, part: FillPart) -> Ink | None:
+        """What all letters are filled with: a colour, or a gradient over the block; None where it differs."""
+        if part.mixes or self._has_own_colours:
+            return None
+        if isinstance(part.paint, Linear | Radial):
+            return gradient(part.paint, self.plan.layout.block) if part.over != "letter" else None
+        return part.paint if isinstance(part.paint, tuple) else None
 
-    def _draw_plain(self, canvas: Canvas, part: FillPart, matrices: dict[int, Floats]) -> None:
-        """All letters in one go: of thousands, what is done for each by itself is most of the cost."""
-        assert isinstance(part.paint, tuple)
-        pieces = np.fromiter(matrices, dtype=np.int64, count=len(matrices))
-        opacities = self.plan.opacities[pieces] * part.shares[pieces]
+    @cached_property
+    def _has_own_colours(self) -> bool:
+        """Whether any letter may have another colour than its part's."""
+        layout = self.plan.layout
+        return bool(layout.colours) or any(face.in_colour for face in layout.faces)
+
+    def _draw_alike(
+        self,
+        canvas: Canvas,
+        path_of: Callable[[int], skia.Path],
+        matrices: dict[int, Floats],
+        ink: Ink,
+        opacities: Floats,
+    ) -> None:
+        """A path of each piece in one go: of thousands, what is done for each is most of the cost."""
         drawn = np.flatnonzero(opacities > 0)
         if len(drawn):
-            paths = [self.paths.fill(piece) for piece in pieces[drawn].tolist()]
+            pieces = list(matrices)
+            paths = [path_of(pieces[number]) for number in drawn.tolist()]
             stacked = self.stacked if matrices is self.matrices else np.stack([*matrices.values()])
-            canvas.draw_paths(paths, stacked[drawn], part.paint, opacities[drawn])
+            canvas.draw_paths(paths, stacked[drawn], ink, opacities[drawn])
 
     def _draw_around(
         self, canvas: Canvas, number: int, part: StrokePart, matrices: dict[int, Floats]
     ) -> None:
         """An outline outside or on the edge, as the ring that it adds to the outlines above it."""
+        pieces = np.fromiter(matrices, dtype=np.int64, count=len(matrices))
+        opacities, covered = self._opacities(pieces, part), self._covered(pieces, number)
+
+        def band_of(piece: int) -> skia.Path:
+            return self.paths.stroke(piece, part.stroke)
+
+        if covered.all():
+            # What comes on top hides the rest of the bands; drawing them whole leaves no seam.
+            self._draw_alike(canvas, band_of, matrices, part.stroke.colour, opacities)
+            return
         nearer = self._around(number)
-        for piece, matrix in matrices.items():
-            opacity = self._opacity(piece, part)
-            if opacity == 0:
-                continue
-            band = self.paths.stroke(piece, part.stroke)
-            if self._covered(piece, number):
-                # What comes on top hides the rest of the band; drawing it whole leaves no seam.
-                canvas.draw_path(band, matrix, part.stroke.colour, opacity)
-                continue
-            taken = [self.paths.stroke(piece, other.stroke) for other in nearer]
-            fill = [self.paths.fill(piece)] if part.stroke.side == "outside" else []
-            with canvas.clipped(matrix, inside=[], outside=taken + fill):
-                canvas.draw_path(band, matrix, part.stroke.colour, opacity)
+        for (piece, matrix), opacity, whole in zip(
+            matrices.items(), opacities.tolist(), covered.tolist(), strict=True
+        ):
+            taken = [] if whole else [self.paths.stroke(piece, other.stroke) for other in nearer]
+            fill = [self.paths.fill(piece)] if part.stroke.side == "outside" and not whole else []
+            if opacity > 0:
+                with canvas.clipped(matrix, inside=[], outside=taken + fill):
+                    canvas.draw_path(band_of(piece), matrix, part.stroke.colour, opacity)
 
     def _draw_inside(self, canvas: Canvas, part: StrokePart, matrices: dict[int, Floats]) -> None:
-        for piece, matrix in matrices.items():
-            opacity = self._opacity(piece, part)
+        pieces = np.fromiter(matrices, dtype=np.int64, count=len(matrices))
+        opacities = self._opacities(pieces, part).tolist()
+        for (piece, matrix), opacity in zip(matrices.items(), opacities, strict=True):
             if opacity > 0:
                 with canvas.clipped(matrix, inside=[self.paths.fill(piece)], outside=[]):
                     canvas.draw_path(
                         self.paths.stroke(piece, part.stroke), matrix, part.stroke.colour, opacity
                     )
 
-    def _opacity(self, piece: int, part: StrokePart) -> float:
-        return float(self.plan.opacities[piece] * part.shares[piece]) * part.stroke.opacity
+    def _opacities(self, pieces: Numbers, part: StrokePart) -> Floats:
+        return self.plan.opacities[pieces] * part.shares[pieces] * part.stroke.opacity
 
-    def _covered(self, piece: int, number: int) -> bool:
-        """Whether an opaque fill and opaque outlines lie over all of an outline but its own ring."""
-        above = self.plan.parts[number + 1 :]
-        own = float(self.plan.opacities[piece])
-        fills = [p for p in above if isinstance(p, FillPart)]
-        filled = any(own * p.shares[piece] >= 1 and self._is_opaque(piece, p.paint) for p in fills)
-        rings = self._around(number)
-        return filled and all(self._opacity(piece, p) * p.stroke.colour[3] >= 255 for p in rings)
+    def _covered(self, pieces: Numbers, number: int) -> NDArray[np.bool_]:
+        """Of which pieces an opaque fill and opaque outlines lie over all of an outline but its own ring."""
+        filled = np.zeros(len(pieces), dtype=np.bool_)
+        for part in self.plan.parts[number + 1 :]:
+            if isinstance(part, FillPart) and _hides(part.paint):
+                filled |= self.plan.opacities[pieces] * part.shares[pieces] >= 1
+        if filled.any():
+            filled &= self._are_opaque(pieces)
+        for ring in self._around(number):
+            filled &= self._opacities(pieces, ring) * ring.stroke.colour[3] >= 255
+        return filled
 
     def _around(self, number: int) -> list[StrokePart]:
         """The outlines outside or on the edge that lie above a part."""
         above = self.plan.parts[number + 1 :]
         return [p for p in above if isinstance(p, StrokePart) and p.stroke.side != "inside"]
 
-    def _is_opaque(self, piece: int, paint: Paint) -> bool:
-        plain = isinstance(paint, tuple) and paint[3] == 255 and not self._mixes_through(piece)
-        colours = [letter.colour for letter in self.paths.letters(piece, False)]
-        return plain and not self.paths.pictures(piece) and all(c is None or c[3] == 255 for c in colours)
+    def _are_opaque(self, pieces: Numbers) -> NDArray[np.bool_]:
+        """Whose letters have no colours of their own, nor any mixed in, that let something shine through."""
+        opaque = np.ones(len(pieces), dtype=np.bool_)
+        for part in self.plan.parts:
+            for mixed in part.mixes if isinstance(part, FillPart) else ():
+                if mixed.colour[3] < 255:
+                    opaque &= mixed.shares[pieces] <= 0
+        if self._has_own_colours:
+            opaque &= np.array([self._own_colours_hide(piece) for piece in pieces.tolist()])
+        return opaque
 
-    def _mixes_through(self, piece: int) -> bool:
-        """Whether a colour that lies over a piece lets something shine through."""
-        fills = (part for part in self.plan.parts if isinstance(part, FillPart))
-        return any(m.shares[piece] > 0 and m.colour[3] < 255 for part in fills for m in part.mixes)
+    def _own_colours_hide(self, piece: int) -> bool:
+        colours = [letter.colour for letter in self.paths.letters(piece, False)]
+        return not self.paths.pictures(piece) and all(c is None or c[3] == 255 for c in colours)

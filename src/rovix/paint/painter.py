@@ -30,10 +30,12 @@ from rovix.motion import (
 )
 from rovix.paint.backgrounds import paper_pixels
 from rovix.paint.blend import blend
-from rovix.paint.cache import LayerCache, LayerPicture, around
+from rovix.paint.body import Body
+from rovix.paint.cache import LayerCache, LayerPicture, around, cut
 from rovix.paint.canvas import Canvas
 from rovix.paint.effects.masks import coverage, mixed_by, multiplied, shown_by
-from rovix.paint.exposure import Moment, exposed
+from rovix.paint.exposed_words import exposed_words
+from rovix.paint.exposure import Moment, Still, exposed
 from rovix.paint.glyphs import body_of, draw_glyphs, glyphs_region
 from rovix.paint.images import place_image, seen_size, upright_size
 from rovix.paint.region import Region
@@ -182,7 +184,16 @@ class Painter:
 
     def _exposed(self, plan: ExposurePlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
         smear = plan.smear[0] * float(view[0, 0]), plan.smear[1] * float(view[1, 1])
-        return exposed([self._seen(moment, view, size) for moment in plan.moments], smear, size)
+        words = exposed_words(plan.moments, view, size)
+        if words is None:
+            return exposed([self._seen(moment, view, size) for moment in plan.moments], smear, size)
+        resting = None if words.resting is None else self._layer(words.resting, view, size)
+        still = None if resting is None else Still(resting, words.times, words.within)
+        drawn = [(_painted_body(body, size), opacity) for body, opacity in words.moments]
+        # Cut only now: Skia smooths the edges of what reaches beyond a canvas in another way.
+        seen = [None if (part := cut(picture, words.within)) is None else (part, o) for picture, o in drawn]
+        nothing = [None] * (len(plan.moments) - len(seen))
+        return exposed([*seen, *nothing], smear, size, still)
 
     def _stepped(self, plan: StepPlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
         return stepped(plan.step, partial(self._painted, plan.inner), view, size)
@@ -203,7 +214,10 @@ def _is_kept(plan: LayerPlan) -> bool:
 
 
 def _painted_words(plan: GlyphsPlan, view: Floats, size: tuple[int, int]) -> LayerPicture | None:
-    body = body_of(plan, view)
+    return _painted_body(body_of(plan, view), size)
+
+
+def _painted_body(body: Body, size: tuple[int, int]) -> LayerPicture | None:
     return _painted_in(glyphs_region(body, size), lambda canvas: draw_glyphs(canvas, body, size))
 
 

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from math import ceil, floor
+from typing import TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
 
 Floats = NDArray[np.float64]
+Array = TypeVar("Array", NDArray[np.uint8], NDArray[np.float32])
 _STEP = 8
 
 
@@ -28,6 +30,18 @@ class Region:
     @property
     def height(self) -> int:
         return self.bottom - self.top
+
+    def common(self, other: Region) -> Region | None:
+        """The px that lie in both; None for none."""
+        left, top = max(self.left, other.left), max(self.top, other.top)
+        right, bottom = min(self.right, other.right), min(self.bottom, other.bottom)
+        return Region(left, top, right, bottom) if left < right and top < bottom else None
+
+
+def part_of(array: Array, whole: Region, part: Region) -> Array:
+    """What of an array over a region lies in a part of it, not copied."""
+    top, left = part.top - whole.top, part.left - whole.left
+    return array[top : top + part.height, left : left + part.width]
 
 
 def region_of(points: Floats, size: tuple[int, int]) -> Region | None:

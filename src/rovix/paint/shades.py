@@ -3,22 +3,21 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from math import ceil, cos, floor, radians, sin
-from typing import TypeVar
+from math import ceil, cos, floor, radians, sin, sqrt
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
 
 from rovix.motion.plan import GlowPart, LongShadowPart, ShadowPart
-from rovix.paint.blur import blur, brought_up, shrinking
+from rovix.paint.blur import brought_up, sharpened, shrinking, soft_mask
 from rovix.paint.body import SIGMAS, Body, grown
 from rovix.paint.canvas import Canvas
-from rovix.paint.region import Region
+from rovix.paint.region import Region, part_of
 
 Mask = NDArray[np.uint8]
 Floats = NDArray[np.float64]
-Array = TypeVar("Array", NDArray[np.uint8], NDArray[np.float32])
+_SOFT = 2.0  # px of sigma that a shade is left with where it is made small: within 2 of 255
 
 
 def draw_shadow(canvas: Canvas, part: ShadowPart, body: Body) -> None:
@@ -36,7 +35,8 @@ def draw_glow(canvas: Canvas, part: GlowPart, body: Body) -> None:
     """The letters blurred, so many times as strong, in one colour."""
 
     def shade(onto: Region, pieces: list[int], scale: float) -> Mask:
-        return cv2.convertScaleAbs(_soft(onto, body, pieces, part.size * scale), alpha=part.strength)
+        made = _soft(onto, body, pieces, part.size * scale, least=_SOFT * sqrt(max(1.0, part.strength)))
+        return cv2.convertScaleAbs(made, alpha=part.strength)
 
     _draw(canvas, part, body, shade)
 
@@ -65,26 +65,18 @@ def _draw(canvas: Canvas, part: ShadowPart | GlowPart, body: Body, shade: Shade)
         onto = _within(whole, body.cast(part, pieces))
         if onto is not None:
             cast = shade(onto, pieces, scale) * np.float32(-part.opacity * share / 255)
-            _part_of(clear, whole, onto)[:] *= 1 + cast
+            part_of(clear, whole, onto)[:] *= 1 + cast
     together = cv2.convertScaleAbs(clear, alpha=-255, beta=255)
     canvas.draw_shade(together, canvas.left, canvas.top, part.colour)
 
 
-def _within(whole: Region, points: Floats) -> Region | None:
-    """The px of a region that the hull of points (n, 2) may touch; all where one of them is not finite."""
-    if not np.all(np.isfinite(points)):
-        return whole
-    left, top = (floor(value) for value in np.clip(points.min(axis=0), -1e6, 1e6))
-    right, bottom = (ceil(value) for value in np.clip(points.max(axis=0), -1e6, 1e6))
+def _within(whole: Region, boxes: Floats) -> Region | None:
+    """The px of a region that boxes (n, 4) may touch."""
+    left, top = (floor(value) for value in np.clip(boxes[:, :2].min(axis=0), -1e6, 1e6))
+    right, bottom = (ceil(value) for value in np.clip(boxes[:, 2:].max(axis=0), -1e6, 1e6))
     left, top = max(whole.left, left - 1), max(whole.top, top - 1)
     right, bottom = min(whole.right, right + 1), min(whole.bottom, bottom + 1)
     return Region(left, top, right, bottom) if left < right and top < bottom else None
-
-
-def _part_of(array: Array, whole: Region, part: Region) -> Array:
-    """What of an array over a region lies in a part of it, not copied."""
-    top, left = part.top - whole.top, part.left - whole.left
-    return array[top : top + part.height, left : left + part.width]
 
 
 def _soft(
@@ -94,20 +86,31 @@ def _soft(
     sigma: float,
     shift: tuple[float, float] = (0.0, 0.0),
     spread: float = 0.0,
+    least: float = _SOFT,
 ) -> NDArray[np.float32]:
     """(height, width) over a region: some letters, moved and grown, blurred; 0 to 255.
 
-    What is very soft is made small and brought up, whatever its size: near the viewer words, and so
-    their shadows, grow without bound.
+    What is soft is made small and brought up, of all sizes: near the viewer words, and so their shadows,
+    grow without bound. Letters are drawn large enough for their edges to be drawn well all the same.
     """
-    factor = shrinking(sigma)
-    region = grown(_smaller(onto, factor), SIGMAS * sigma / factor)
-    mask = body.mask(region, pieces, shift, spread, factor).astype(np.float32)
-    soft = blur(mask, sigma / factor, sigma / factor)
+    drawn = shrinking(sigma)
+    averaged = shrinking(sigma / drawn, least)
+    factor = drawn * averaged
+    region = _in_steps(grown(_smaller(onto, drawn), SIGMAS * sigma / drawn), averaged)
+    soft = soft_mask(body.mask(region, pieces, shift, spread, drawn), sharpened(sigma, factor), averaged)
     if factor == 1:
-        return _part_of(soft, region, onto)
-    left, top = onto.left - region.left * factor, onto.top - region.top * factor
+        return part_of(soft, region, onto)
+    left, top = onto.left - region.left * drawn, onto.top - region.top * drawn
     return brought_up(soft, factor, (left, top), (onto.width, onto.height))
+
+
+def _in_steps(region: Region, step: int) -> Region:
+    """A region with a whole step more on each side, from step to step of the picture: what is averaged over
+    them is then the same from frame to frame."""
+    if step == 1:
+        return region
+    left, top = (region.left // step - 1) * step, (region.top // step - 1) * step
+    return Region(left, top, (-(-region.right // step) + 1) * step, (-(-region.bottom // step) + 1) * step)
 
 
 def _smaller(region: Region, factor: int) -> Region:
@@ -128,7 +131,7 @@ def draw_long_shadow(canvas: Canvas, part: LongShadowPart, body: Body, size: tup
     for share in np.unique(part.shares[body.pieces]).tolist():
         if share > 0:
             pieces = body.pieces[part.shares[body.pieces] == share].tolist()
-            shade = _part_of(sweep(body.mask(region, pieces), part.angle), region, _region(canvas))
+            shade = part_of(sweep(body.mask(region, pieces), part.angle), region, _region(canvas))
             canvas.draw_shade(shade, canvas.left, canvas.top, part.colour, part.opacity * share)
 
 
