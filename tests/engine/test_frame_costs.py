@@ -72,7 +72,7 @@ def test_a_hard_part_that_comes_is_begun_as_low_as_it_goes_whatever_was_drawn_la
     governor = Governor(2)
     for frame in [*range(20, 60), *range(20), *range(60, 160)]:
         hard = 20 <= frame < 60
-        governor.note_cost(frame, FULL, Cost(800.0, 8.0, 6) if hard else Cost(8.0, 2.0))
+        governor.note_cost(frame, FULL, Cost(800.0, 800.0, 8.0, 6) if hard else Cost(8.0, 8.0, 2.0))
     governor.begin(1000 / 60, range(start, start + 80))
     assert governor.quality == found
 
@@ -80,7 +80,7 @@ def test_a_hard_part_that_comes_is_begun_as_low_as_it_goes_whatever_was_drawn_la
 def test_what_is_ready_in_full_is_played_in_full():
     governor = Governor(2)
     for frame in range(40):
-        governor.note_cost(frame, FULL, Cost(300.0, 8.0, 6))
+        governor.note_cost(frame, FULL, Cost(300.0, 300.0, 8.0, 6))
     governor.begin(1000 / 60, (), 40)
     assert governor.quality == FULL
     assert governor.run_up(0.25) == 0.25
@@ -92,10 +92,10 @@ def test_what_is_ready_in_full_is_played_in_full():
 def test_what_an_edit_made_easy_is_not_begun_as_if_it_were_hard():
     governor = Governor(2)
     for frame in range(80):
-        governor.note_cost(frame, FULL, Cost(300.0, 8.0, 6))
+        governor.note_cost(frame, FULL, Cost(300.0, 300.0, 8.0, 6))
     governor.changed()
     for frame in range(6):
-        governor.note_cost(frame, FULL, Cost(12.0, 4.0, 6))
+        governor.note_cost(frame, FULL, Cost(12.0, 12.0, 4.0, 6))
     governor.begin(1000 / 60, range(6, 80), 6)
     assert governor.quality == FULL
 
@@ -103,7 +103,7 @@ def test_what_an_edit_made_easy_is_not_begun_as_if_it_were_hard():
 def test_of_another_project_nothing_is_known():
     governor = Governor(2)
     for frame in range(80):
-        governor.note_cost(frame, FULL, Cost(300.0, 8.0, 6))
+        governor.note_cost(frame, FULL, Cost(300.0, 300.0, 8.0, 6))
     governor.forget()
     governor.begin(1000 / 60, range(80))
     assert governor.quality == FULL

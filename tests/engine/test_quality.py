@@ -26,6 +26,16 @@ def test_the_ladder_goes_down_and_never_below_what_still_shows_motion():
     assert all(quality.samples >= 4 for quality in LADDER[:-1])
 
 
+@pytest.mark.parametrize("full", [(676, 380), (1316, 740), (1001, 563), (31, 47)])
+def test_smaller_pictures_are_of_even_width_and_fill_the_frame(full):
+    for quality in LADDER[1:]:
+        width, height = quality.size(full)
+        if quality.scale < 1:
+            assert width % 2 == 0
+        assert width / full[0] == pytest.approx(quality.scale, abs=1.01 / full[0])
+        assert abs(height - full[1] * width / full[0]) <= 0.5, "no bar is left beside or above it"
+
+
 def played(governor, cost_of, frames, frame_time, processes=2, jitter=0.0, depth=32):
     """Plays frames in simulated time: processes draw in order as long as they may; gives what was late."""
     rng = np.random.default_rng(5)
@@ -40,7 +50,7 @@ def played(governor, cost_of, frames, frame_time, processes=2, jitter=0.0, depth
             drawing *= max(0.1, 1 + jitter * rng.standard_normal())
             free[worker] += fixed + drawing
             done[asked] = free[worker]
-            governor.note_cost(asked, governor.quality, Cost(fixed + drawing, fixed))
+            governor.note_cost(asked, governor.quality, Cost(fixed + drawing, fixed + drawing, fixed))
             asked += 1
         late += done.get(due, np.inf) > now
         ahead = 0
@@ -141,7 +151,7 @@ def test_smaller_pictures_stand_in_until_the_full_one_is_there(tmp_path):
         service.draw_at(half)
         assert service.want(10).quality == FULL, "what was drawn full is used"
         assert [quality for quality, _ in costs] == [half, FULL]
-        assert all(0 < cost.fixed < cost.whole for _, cost in costs)
+        assert all(0 < cost.fixed < cost.busy <= cost.whole + 1 for _, cost in costs)
         assert costs[0][1].moments == 4
         assert costs[1][1].moments > 4
     finally:
@@ -203,9 +213,28 @@ def receive_into(shown, service):
 def test_the_clock_waits_longer_only_where_drawing_is_known_to_hang_behind():
     easy, hard, unknown = Governor(2), Governor(2), Governor(2)
     for _ in range(20):
-        easy.note_cost(0, FULL, Cost(12.0, 4.0))
-        hard.note_cost(0, FULL, Cost(160.0, 10.0, 6))
+        easy.note_cost(0, FULL, Cost(12.0, 12.0, 4.0))
+        hard.note_cost(0, FULL, Cost(160.0, 160.0, 10.0, 6))
     for governor in (easy, hard, unknown):
         governor.begin(1000 / 60)
     assert easy.run_up(0.25) == unknown.run_up(0.25) == 0.25
     assert 0.25 < hard.run_up(0.25) <= 0.7
+
+
+def begun_after(cost, played=0):
+    """The step that playing begins at after pictures of one cost; so many of them were drawn while playing."""
+    governor = Governor(2)
+    for frame in range(60):
+        governor.note_cost(frame, FULL, cost)
+        if frame < played:
+            governor.note_due(30, 30)
+    governor.begin(1000 / 60, range(60))
+    return governor.step
+
+
+def test_time_in_which_others_have_the_cores_is_not_taken_for_drawing_but_while_playing():
+    # Beside cards that are drawn, which make way once it plays, a picture takes three times as long.
+    alone, beside_cards = Cost(15.0, 15.0, 2.0, 6), Cost(45.0, 15.0, 2.0, 6)
+    assert begun_after(alone) == begun_after(beside_cards) == 0
+    assert begun_after(alone, played=60) == 0
+    assert begun_after(beside_cards, played=60) > 0, "while playing it is so all the time"

@@ -35,8 +35,8 @@ _SHARED_OUT = 32  # frames between two that one process gets, while others have 
 
 
 class _Timed:
-    """A media library whose footage is timed: `spent` seconds since it was last set. What is `shared`
-    need not be decoded here."""
+    """A media library whose footage is timed: `spent` seconds of work since it was last set, without those
+    in which somebody else is waited for. What is `shared` need not be decoded here."""
 
     def __init__(self, library: MediaLibrary, shared: SharedFootage | None) -> None:
         self._library, self._shared, self.spent = library, shared, 0.0
@@ -45,7 +45,7 @@ class _Timed:
     def picture(
         self, source: str, time_: Fraction | None, shrunk: tuple[int, int] | None = None, about: bool = False
     ) -> NDArray[np.uint8]:
-        start = time.perf_counter()
+        start = time.thread_time()
         try:
             if time_ is not None and self._shared is not None:
                 path, deinterlace = self._library.footage(source)
@@ -56,7 +56,7 @@ class _Timed:
                 self._found = 0
             return self._library.picture(source, time_, shrunk, about)
         finally:
-            self.spent += time.perf_counter() - start
+            self.spent += time.thread_time() - start
 
     def _note_found(self) -> None:
         """Videos that were opened here, for want of an answer, close when none is wanting any more."""
@@ -130,7 +130,7 @@ class Drawer:
         manner: Manner = "exact",
     ) -> Answer:
         """Draw a frame into pixels of that size, its motion blur of at most so many samples."""
-        start, near = time.perf_counter(), False
+        start, begun, near = time.perf_counter(), time.thread_time(), False
         if self._shared is not None:
             self._shared.begin(ticket, manner)
         try:
@@ -139,7 +139,7 @@ class Drawer:
             assert self._decoding is not None
             run = self._run.length(frame)
             plan = picture_plan(self._project, frame, editing=True, samples=samples, run=run)
-            planned, self._decoding.spent = time.perf_counter() - start, 0.0
+            planned, self._decoding.spent = time.thread_time() - begun, 0.0
             into[:] = self._painter.paint(plan, size)
             fixed, moments = planned + self._decoding.spent, most_moments(plan)
             quads = picture_quads(self._project, frame)
@@ -152,7 +152,8 @@ class Drawer:
             return Answer(ticket, (), Cost(0.0), str(wrong))
         except Exception as wrong:  # the window tells the user; this process has no one to tell
             return Answer(ticket, (), Cost(0.0), f"{type(wrong).__name__}: {wrong}")
-        cost = Cost((time.perf_counter() - start) * 1000, fixed * 1000, moments)
+        whole, busy = time.perf_counter() - start, time.thread_time() - begun
+        cost = Cost(whole * 1000, busy * 1000, fixed * 1000, moments)
         return Answer(ticket, quads, cost, near=near)
 
     def close(self) -> None:

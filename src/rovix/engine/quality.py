@@ -23,10 +23,12 @@ class Quality:
         return self.scale >= other.scale and self.samples >= other.samples
 
     def size(self, full: tuple[int, int]) -> tuple[int, int]:
-        """The width and height in px of a picture that is `full` at its best."""
+        """The width and height in px of a picture that is `full` at its best; the width is even, as footage
+        takes three times as long to be converted to an odd one (measured, 1920 px to 987)."""
         if self.scale >= 1:
             return full
-        return max(1, round(full[0] * self.scale)), max(1, round(full[1] * self.scale))
+        width = max(2, round(full[0] * self.scale / 2) * 2)
+        return width, max(1, round(full[1] * width / full[0]))
 
 
 FULL = Quality()
@@ -39,11 +41,12 @@ LADDER = (
 
 @dataclass(frozen=True, slots=True)
 class Cost:
-    """What a picture took in ms of one process: the `whole`; of that `fixed`, which does not depend on the
-    quality (planning it and decoding footage). `moments` are the most that one exposure in it has, 0
-    without motion blur."""
+    """What a picture took in ms of one process: the `whole`; of that it was `busy`, and did not wait for
+    footage or a core; of that `fixed`, which does not depend on the quality (planning it and taking over
+    footage). `moments` are the most that one exposure in it has, 0 without motion blur."""
 
     whole: float
+    busy: float = 0.0
     fixed: float = 0.0
     moments: int = 0
 
@@ -55,8 +58,10 @@ _PATIENCE = 15  # pictures in a row with time to spare before it goes up
 _SETTLING = 150  # ms after a change before the next, as those ahead were drawn before it
 _HARD, _MOST_RUN_UP = 1.6, 0.7  # seconds that a hard part lasts, mostly, and of pictures that are waited for
 _BEGINS = 4  # the step that it begins at, at most
-_HARD_FITS = 1.2  # of what processes can do: what the dearer half may take, evened out by the rest
+_HARD_FITS = 1.0  # of what processes can do: what the dearer half may take, evened out by the rest
 _HOPELESS = 2.0  # times what can be done at that step, from which it begins at the last all the same
+_SHARE, _TRUSTED = 0.5, 300  # of its time that a process that draws while playing is busy, at first; ms
+_FADING = 0.95  # of what was measured, at each picture
 _HELPS = 0.9  # of what it takes now, below which a step is one
 _STAYS = 0.3  # of the drawing of a full picture that stays however small it is
 
@@ -75,6 +80,11 @@ class Governor:
     _costs: FrameCosts = field(default_factory=FrameCosts)
     _expected: list[Taken] = field(default_factory=list)
     """What the pictures that playing begins with are likely to take."""
+    _at_work: float = _SHARE
+    """Of its time that a process is busy while playing: it waits for footage, and shares cores with the
+    window and who decodes. Not as measured beside other work, as that of cards, which makes way."""
+    _whole: float = 0.0
+    _busy: float = 0.0
     _calm: int = 0
     _since: int = 0
 
@@ -90,14 +100,16 @@ class Governor:
     def run_up(self, least: float) -> float:
         """How many seconds of pictures are to be there before the clock starts: `least`, or more where what
         was measured says that drawing will hang behind."""
-        load = self._load(min(self.step, _BEGINS), self._expected)
-        behind = 1.0 - _FITS / load if load > _FITS else 0.0
-        return min(_MOST_RUN_UP, max(least, _HARD * behind))
+        step = min(self.step, _BEGINS)
+        all_along = _HARD * _behind(self._load(step, self._expected))
+        half = len(self._expected) / 2 * self.frame_time / 1000
+        return min(_MOST_RUN_UP, max(least, all_along, half * _behind(self._hard(step))))
 
     def begin(self, frame_time: float, missing: Collection[int] | None = None, ready: int = 0) -> None:
         """Playing begins, with these frames to be drawn, if it is known which, and so many more that are
         ready: as well as what was measured allows."""
         self.frame_time, self._calm, self._since, self.step = frame_time, 0, 0, 0
+        self._whole, self._busy = _TRUSTED, _TRUSTED * self._at_work
         self._expected = list(self._costs.recent)
         if missing is not None:
             self._expected = self._costs.expected(missing, ready)
@@ -109,7 +121,8 @@ class Governor:
 
     def note_cost(self, frame: int, quality: Quality, cost: Cost) -> None:
         """The picture of a frame was drawn at a quality."""
-        drawing = max(0.0, cost.whole - cost.fixed)
+        drawing = max(0.0, cost.busy - cost.fixed)
+        self._whole, self._busy = _FADING * self._whole + cost.whole, _FADING * self._busy + cost.busy
         # How many moments there would be at its best is not known where there are as many as may be.
         moments = cost.moments * 2 if cost.moments >= quality.samples else cost.moments
         self._costs.note(frame, Taken(cost.fixed, drawing / _work(quality, moments), moments))
@@ -129,6 +142,7 @@ class Governor:
     def note_due(self, ahead: int, wanted: int) -> None:
         """A frame is due, and of the `wanted` frames after it `ahead` are ready."""
         self._since += 1
+        self._at_work = self._busy / self._whole
         lasting = ahead >= min(self._frames(_LOW), wanted)
         self._calm = self._calm + 1 if ahead >= wanted - 2 else 0
         if not lasting and (self._since > self._frames(_SETTLING) or ahead == 0):
@@ -164,7 +178,13 @@ class Governor:
 
     def _share(self, taken: Sequence[float]) -> float:
         """Of what the processes can do in the time that so many pictures are on screen."""
-        return sum(taken) / (len(taken) * self.frame_time * self.processes) if taken else 0.0
+        there = len(taken) * self.frame_time * self.processes * self._at_work
+        return sum(taken) / there if taken else 0.0
+
+
+def _behind(load: float) -> float:
+    """The share of pictures that are not there in time where drawing takes so much of what there is."""
+    return 1.0 - _FITS / load if load > _FITS else 0.0
 
 
 def _at(step: int, costs: Iterable[Taken]) -> list[float]:
