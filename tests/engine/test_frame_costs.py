@@ -95,7 +95,7 @@ def test_what_an_edit_made_easy_is_not_begun_as_if_it_were_hard():
         governor.note_cost(frame, FULL, Cost(300.0, 300.0, 8.0, 6))
     governor.changed()
     for frame in range(6):
-        governor.note_cost(frame, FULL, Cost(12.0, 12.0, 4.0, 6))
+        governor.note_cost(frame, FULL, Cost(9.0, 9.0, 3.0, 6))
     governor.begin(1000 / 60, range(6, 80), 6)
     assert governor.quality == FULL
 

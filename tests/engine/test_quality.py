@@ -234,7 +234,7 @@ def begun_after(cost, played=0):
 
 def test_time_in_which_others_have_the_cores_is_not_taken_for_drawing_but_while_playing():
     # Beside cards that are drawn, which make way once it plays, a picture takes three times as long.
-    alone, beside_cards = Cost(15.0, 15.0, 2.0, 6), Cost(45.0, 15.0, 2.0, 6)
+    alone, beside_cards = Cost(12.0, 12.0, 2.0, 6), Cost(36.0, 12.0, 2.0, 6)
     assert begun_after(alone) == begun_after(beside_cards) == 0
     assert begun_after(alone, played=60) == 0
     assert begun_after(beside_cards, played=60) > 0, "while playing it is so all the time"

@@ -58,7 +58,8 @@ _PATIENCE = 15  # pictures in a row with time to spare before it goes up
 _SETTLING = 150  # ms after a change before the next, as those ahead were drawn before it
 _HARD, _MOST_RUN_UP = 1.6, 0.7  # seconds that a hard part lasts, mostly, and of pictures that are waited for
 _BEGINS = 4  # the step that it begins at, at most
-_HARD_FITS = 1.0  # of what processes can do: what the dearer half may take, evened out by the rest
+_HARD_FITS = 0.85  # of what processes can do: what the dearer half may take
+_SURE = 0.6  # of what they can do: what the dearer half takes where no more is to be there before it begins
 _HOPELESS = 2.0  # times what can be done at that step, from which it begins at the last all the same
 _SHARE, _TRUSTED = 0.5, 300  # of its time that a process that draws while playing is busy, at first; ms
 _FADING = 0.95  # of what was measured, at each picture
@@ -101,9 +102,9 @@ class Governor:
         """How many seconds of pictures are to be there before the clock starts: `least`, or more where what
         was measured says that drawing will hang behind."""
         step = min(self.step, _BEGINS)
-        all_along = _HARD * _behind(self._load(step, self._expected))
+        all_along = _HARD * _behind(self._load(step, self._expected), _FITS)
         half = len(self._expected) / 2 * self.frame_time / 1000
-        return min(_MOST_RUN_UP, max(least, all_along, half * _behind(self._hard(step))))
+        return min(_MOST_RUN_UP, max(least, all_along, half * _behind(self._hard(step), _SURE)))
 
     def begin(self, frame_time: float, missing: Collection[int] | None = None, ready: int = 0) -> None:
         """Playing begins, with these frames to be drawn, if it is known which, and so many more that are
@@ -182,9 +183,9 @@ class Governor:
         return sum(taken) / there if taken else 0.0
 
 
-def _behind(load: float) -> float:
-    """The share of pictures that are not there in time where drawing takes so much of what there is."""
-    return 1.0 - _FITS / load if load > _FITS else 0.0
+def _behind(load: float, fits: float) -> float:
+    """The share of pictures that come late where drawing takes more of what there is than fits."""
+    return 1.0 - fits / load if load > fits else 0.0
 
 
 def _at(step: int, costs: Iterable[Taken]) -> list[float]:
