@@ -268,7 +268,8 @@ class _Drawing:
         """Of which pieces an opaque fill and opaque outlines lie over all of an outline but its own ring."""
         filled = np.zeros(len(pieces), dtype=np.bool_)
         for part in self.plan.parts[number + 1 :]:
-            if isinstance(part, FillPart) and _hides(part.paint):
+            # Of plain colours alone: over graded ones pictures that are known would change at their edges.
+            if isinstance(part, FillPart) and isinstance(part.paint, tuple) and part.paint[3] == 255:
                 filled |= self.plan.opacities[pieces] * part.shares[pieces] >= 1
         if filled.any():
             filled &= self._are_opaque(pieces)
