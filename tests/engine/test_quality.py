@@ -238,3 +238,16 @@ def test_time_in_which_others_have_the_cores_is_not_taken_for_drawing_but_while_
     assert begun_after(alone) == begun_after(beside_cards) == 0
     assert begun_after(alone, played=60) == 0
     assert begun_after(beside_cards, played=60) > 0, "while playing it is so all the time"
+
+
+def test_it_goes_below_half_the_size_only_when_all_is_about_to_be_gone():
+    governor = Governor(2)
+    for frame in range(60):
+        governor.note_cost(frame, FULL, Cost(70.0, 70.0, 4.0, 6))
+    governor.begin(1000 / 60, range(60))
+    assert governor.quality == Quality(0.5, 4)
+    for _ in range(60):
+        governor.note_due(10, 32)  # of 14 at which it looks, and 6 at which it acts
+    assert governor.quality == Quality(0.5, 4)
+    governor.note_due(4, 32)
+    assert governor.quality.scale < 0.5

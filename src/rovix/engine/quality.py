@@ -156,12 +156,12 @@ class Governor:
 
     def _lower(self, gone: bool) -> None:
         """To the next step that helps, and no farther at a time: what was measured last may be dearer than
-        what comes, as what had to be drawn first."""
-        less = range(self.step + 1, len(LADDER))
+        what comes, as what had to be drawn first. Below what it begins at only where nearly all is gone."""
+        less = range(self.step + 1, len(LADDER) if gone else _BEGINS + 1)
         now = self._load(self.step)
-        if gone or now > _FITS:
-            helping = (step for step in less if self._load(step) < _HELPS * now)
-            self._go_to(next(helping, self.step))
+        helping = next((step for step in less if self._load(step) < _HELPS * now), None)
+        if helping is not None and (gone or now > _FITS):
+            self._go_to(helping)
 
     def _go_to(self, step: int) -> None:
         self.step, self._calm, self._since = step, 0, 0
