@@ -18,6 +18,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 from event_loop import wait
 from measured import measured
 from msgspec.structs import replace
+from stolen import watching_others
 
 from rovix.demo import DEMO_PROJECT
 from rovix.desktop.app import load_the_rest, make_application, make_window
@@ -61,7 +62,7 @@ HARD = {
 }
 
 
-def main(runs: int = 3) -> None:
+def main(runs: int = 5) -> None:
     make_application()
     window = make_window()
     load_the_rest(window)
@@ -82,18 +83,23 @@ def main(runs: int = 3) -> None:
 
 def _play_often(window: Window, name: str, width: int, runs: int) -> None:
     shares: dict[bool, list[float]] = {True: [], False: []}
-    lowest = 1.0
+    scales: list[float] = []
+    stolen: list[float] = []
     for run in range(runs):
         for governed in (True, False):
             window.projector.governed = governed
-            late, scale = _late(window, width + 16 * (2 * run + governed))
+            with watching_others(stolen):
+                late, scale = _late(window, width + 16 * (2 * run + governed))
             shares[governed].append(late)
-            lowest = min(lowest, scale)
+            scales += [scale] if governed else []
     with_, without = (statistics.median(shares[governed]) for governed in (True, False))
     said = f"{name}, {width} px"
     measured(f"late, {said}", with_, "%", LIMITS[name])
+    measured(f"late, {said}, the worst run", max(shares[True]), "%")
     measured(f"late, {said}, without the governor", without, "%")
-    measured(f"smallest picture, {said}", lowest * 100, "% of its width")
+    measured(f"smallest picture, {said}", statistics.median(scales) * 100, "% of its width")
+    # Above a few percent the figures above say how busy the host of this machine was.
+    measured(f"taken by others meanwhile, {said}", max(stolen), "% of the processors")
 
 
 def _size(width: int) -> tuple[int, int]:
@@ -118,4 +124,4 @@ def _late(window: Window, width: int) -> tuple[float, float]:
 
 
 if __name__ == "__main__":
-    main(int(sys.argv[1]) if len(sys.argv) > 1 else 3)
+    main(int(sys.argv[1]) if len(sys.argv) > 1 else 5)
