@@ -103,13 +103,9 @@ class Body:
     def only(self, chosen: NDArray[np.bool_], plan: GlyphsPlan, drawn: Drawn) -> Body:
         """The same with some of its pieces (n,) alone, as a plan has them and something draws them."""
         part = copy(self)
-        part.plan, part.drawn, part.pieces, part.scales = (
-            plan,
-            drawn,
-            self.pieces[chosen],
-            self.scales[chosen],
-        )
-        part._placed, part._covered, part._masks = self._placed[chosen], self._covered[chosen], {}
+        part.plan, part.drawn, part._masks = plan, drawn, {}
+        part.pieces, part.scales = self.pieces[chosen], self.scales[chosen]
+        part._placed, part._covered = self._placed[chosen], self._covered[chosen]
         return part
 
     def mask(
