@@ -72,11 +72,9 @@ def _draw(canvas: Canvas, part: ShadowPart | GlowPart, body: Body, shade: Shade)
 
 def _within(whole: Region, boxes: Floats) -> Region | None:
     """The px of a region that boxes (n, 4) may touch."""
-    left, top = (floor(value) for value in np.clip(boxes[:, :2].min(axis=0), -1e6, 1e6))
-    right, bottom = (ceil(value) for value in np.clip(boxes[:, 2:].max(axis=0), -1e6, 1e6))
-    left, top = max(whole.left, left - 1), max(whole.top, top - 1)
-    right, bottom = min(whole.right, right + 1), min(whole.bottom, bottom + 1)
-    return Region(left, top, right, bottom) if left < right and top < bottom else None
+    left, top = (floor(value) - 1 for value in np.clip(boxes[:, :2].min(axis=0), -1e6, 1e6))
+    right, bottom = (ceil(value) + 1 for value in np.clip(boxes[:, 2:].max(axis=0), -1e6, 1e6))
+    return whole.common(Region(left, top, right, bottom))
 
 
 def _soft(
