@@ -251,3 +251,14 @@ def test_it_goes_below_half_the_size_only_when_all_is_about_to_be_gone():
     assert governor.quality == Quality(0.5, 4)
     governor.note_due(4, 32)
     assert governor.quality.scale < 0.5
+
+
+def test_what_is_far_too_much_goes_below_half_before_it_is_gone():
+    governor = Governor(2)
+    governor.begin(1000 / 60)
+    governor.step = LADDER.index(Quality(0.5, 4))
+    for frame in range(20):
+        governor.note_cost(frame, governor.quality, Cost(90.0, 90.0, 4.0, 4))
+    for _ in range(12):
+        governor.note_due(10, 32)
+    assert governor.quality.scale < 0.5

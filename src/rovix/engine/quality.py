@@ -61,6 +61,7 @@ _BEGINS = 4  # the step that it begins at, at most
 _HARD_FITS = 0.85  # of what processes can do: what the dearer half may take
 _SURE = 0.6  # of what they can do: what the dearer half takes where no more is to be there before it begins
 _HOPELESS = 2.4  # times what can be done at that step, from which it begins at the last all the same
+_TOO_MUCH = 1.7  # times what can be done, by what was drawn last
 _SHARE, _TRUSTED = 0.6, 300  # of its time that a process that draws while playing is busy, at first; ms
 _FADING = 0.95  # of what was measured, at each picture
 _HELPS = 0.9  # of what it takes now, below which a step is one
@@ -156,9 +157,10 @@ class Governor:
 
     def _lower(self, gone: bool) -> None:
         """To the next step that helps, and no farther at a time: what was measured last may be dearer than
-        what comes, as what had to be drawn first. Below what it begins at only where nearly all is gone."""
-        less = range(self.step + 1, len(LADDER) if gone else _BEGINS + 1)
+        what comes, as what had to be drawn first. Below what it begins at only where nearly all is gone, or
+        where it is too much to be got through by what is ready."""
         now = self._load(self.step)
+        less = range(self.step + 1, len(LADDER) if gone or now > _TOO_MUCH else _BEGINS + 1)
         helping = next((step for step in less if self._load(step) < _HELPS * now), None)
         if helping is not None and (gone or now > _FITS):
             self._go_to(helping)
