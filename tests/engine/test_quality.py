@@ -262,3 +262,9 @@ def test_what_is_far_too_much_goes_below_half_before_it_is_gone():
     for _ in range(12):
         governor.note_due(10, 32)
     assert governor.quality.scale < 0.5
+
+
+def test_it_may_be_turned_on_while_it_plays_before_any_picture_was_measured():
+    governor = Governor(2)
+    governor.note_due(0, 32)
+    assert governor.quality == FULL

@@ -85,8 +85,8 @@ class Governor:
     _at_work: float = _SHARE
     """Of its time that a process is busy while playing: it waits for footage, and shares cores with the
     window and who decodes. Not as measured beside other work, as that of cards, which makes way."""
-    _whole: float = 0.0
-    _busy: float = 0.0
+    _whole: float = _TRUSTED
+    _busy: float = _TRUSTED * _SHARE
     _calm: int = 0
     _since: int = 0
 
