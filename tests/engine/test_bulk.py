@@ -235,7 +235,7 @@ def test_a_process_that_dies_costs_its_row_one_more_try(tmp_path, name_title, mo
         name_title, "Names", rows, tmp_path / "out", ".png", Delivery(codec="picture"), workers=1
     )
     assert [bool(one.problem) for one in made] == [True, False]
-    assert "ended unexpectedly, 2 times" in made[0].problem
+    assert "ended or stood still, 2 times" in made[0].problem
 
 
 def test_given_up_half_way_no_process_is_left(tmp_path, name_title):

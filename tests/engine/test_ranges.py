@@ -17,6 +17,7 @@ from rovix.engine import lanes
 from rovix.engine.export import export, folder_of
 from rovix.engine.export_job import ExportJob
 from rovix.engine.ranges import RANGE, job_key, ranges_of
+from rovix.engine.standing_still import Stillness
 from rovix.errors import RovixError
 from rovix.media.encoders import ENCODERS
 from rovix.model import BackgroundClip, Plain
@@ -222,7 +223,7 @@ def test_a_dead_writer_is_noticed_though_its_pipe_is_held_open(monkeypatch, tmp_
     again = []
     monkeypatch.setattr(lanes.Lanes, "_begin", lambda self, drawers: again.append(drawers))
     wanted = ranges_of(asked, tmp_path)[0]
-    waiting._lanes.append(lanes._Lane(writer, ours, wanted))
+    waiting._lanes.append(lanes._Lane(writer, ours, Stillness([writer.pid]), wanted))
     todo = deque()
     waiting._hear(todo)  # the other end, `theirs`, is open: the pipe says nothing
     assert (list(todo), again) == ([wanted], [1])

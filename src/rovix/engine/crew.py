@@ -70,6 +70,11 @@ class Crew:
         self.ring.close()
 
     @property
+    def pids(self) -> list[int]:
+        """The numbers of its processes."""
+        return [process.pid for process in self._workers.values() if process.pid is not None]
+
+    @property
     def has_room(self) -> bool:
         """Whether a process is idle and a slot is free."""
         return bool(self._idle and self._free_slots)

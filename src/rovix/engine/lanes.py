@@ -16,6 +16,7 @@ from rovix.engine.crew import Lost
 from rovix.engine.export_job import ExportJob
 from rovix.engine.ranges import CrewDrawing, Drawing, Range, write_range
 from rovix.engine.ring import one_thread_each
+from rovix.engine.standing_still import LOOK, Stillness
 from rovix.errors import RovixError
 from rovix.processes import started
 
@@ -24,24 +25,25 @@ _TRIES = 3
 """How often a range is begun before it is given up: a process may be killed for want of memory."""
 _PATIENCE = 10.0
 _LOST = (
-    "A process that exports ended unexpectedly, {tries} times at frames {first} to {last}. Start it again."
+    "A process that exports ended or stood still, {tries} times at frames {first} to {last}. Start it again."
 )
 
 
 @dataclass(slots=True)
 class _Lane:
-    """A process, what it is at, and how far."""
+    """A process, what it is at, and how far; `still` watches it and those that draw for it."""
 
     process: BaseProcess
     connection: Connection
+    still: Stillness
     at: Range | None = None
     done: int = 0
 
 
 @dataclass(slots=True)
 class Lanes:
-    """Writes ranges of a job in `workers` processes; `told` hears how many pictures are written, and may
-    raise to stop. A process that dies costs the range it was at."""
+    """Writes ranges of a job in `workers` processes; `told` hears now and then how many pictures are written,
+    and may raise to stop. A process that dies, or stands still, costs the range it was at."""
 
     job: ExportJob
     workers: int
@@ -49,7 +51,6 @@ class Lanes:
     _lanes: list[_Lane] = field(default_factory=list)
     _tries: dict[Range, int] = field(default_factory=dict)
     _finished: int = 0
-    _said: int = 0
 
     def write(self, ranges: list[Range]) -> None:
         """Until all are there. RovixError for what cannot be drawn, encoded or written."""
@@ -70,7 +71,8 @@ class Lanes:
 
     def _begin(self, drawers: int) -> None:
         process, ours = started(_work, self.job, drawers)
-        self._lanes.append(_Lane(process, ours))
+        assert process.pid is not None
+        self._lanes.append(_Lane(process, ours, Stillness([process.pid])))
 
     def _hand_out(self, todo: deque[Range]) -> None:
         for lane in [lane for lane in self._lanes if lane.at is None][: len(todo)]:
@@ -84,7 +86,7 @@ class Lanes:
         busy: dict[Any, _Lane] = {lane.connection: lane for lane in self._lanes if lane.at is not None}
         # The end of a pipe does not tell of a dead process while another one happens to hold it, too.
         busy |= {lane.process.sentinel: lane for lane in busy.values()}
-        for ready in wait(list(busy)):
+        for ready in wait(list(busy), LOOK):
             lane = busy[ready]
             if lane.at is None or all(lane is not other for other in self._lanes):
                 continue  # heard of already in this round
@@ -95,14 +97,17 @@ class Lanes:
                     self._lost(lane, todo)
             except (EOFError, OSError):
                 self._lost(lane, todo)
-        done = self._finished + sum(lane.done for lane in self._lanes)
-        if done != self._said:
-            self._said = done
-            self.told(done)
+        for lane in self._lanes:
+            if lane.at is not None and lane.still.for_good():
+                lane.still.end()  # which is heard of
+        self.told(self._finished + sum(lane.done for lane in self._lanes))
 
     def _take(self, lane: _Lane, told: Any) -> None:
         if isinstance(told, str):
             raise RovixError(told)
+        if isinstance(told, list):
+            lane.still.pids += told
+            return
         if told is not None:
             lane.done = told
             return
@@ -137,11 +142,13 @@ def join_all(processes: Iterable[BaseProcess]) -> None:
 
 
 def _work(connection: Connection, job: ExportJob, drawers: int) -> None:
-    """The child: write what it is given until the pipe closes. It says how many pictures are done, None when
-    a range is written, and a sentence when nothing more can be done."""
+    """The child: write what it is given until the pipe closes. It says the numbers of the processes that
+    draw for it, how many pictures are done, None when a range is written, and a sentence when nothing more
+    can be done."""
     one_thread_each()
     try:
         with Drawing(job) if drawers == 1 else CrewDrawing(job, drawers) as drawing:
+            connection.send(drawing.pids)
             while True:
                 wanted = connection.recv()
                 write_range(job, wanted, drawing, connection.send)

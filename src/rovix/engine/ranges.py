@@ -93,6 +93,11 @@ class Drawing:
         self._job, self._library = job, MediaLibrary(job.project, job.base)
         self._painter = Painter(self._library, LayerCache(_LAYER_CACHE))
 
+    @property
+    def pids(self) -> list[int]:
+        """The numbers of the processes that draw for this one."""
+        return []
+
     def __enter__(self) -> Drawing:
         return self
 
@@ -114,6 +119,11 @@ class CrewDrawing:
 
     def __init__(self, job: ExportJob, drawers: int) -> None:
         self._crew = Crew(job.project, job.base, job.picture_size, drawers, drawers + _SPARE_SLOTS)
+
+    @property
+    def pids(self) -> list[int]:
+        """The numbers of the processes that draw for this one."""
+        return self._crew.pids
 
     def __enter__(self) -> CrewDrawing:
         self._crew.__enter__()

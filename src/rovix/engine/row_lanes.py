@@ -18,6 +18,7 @@ from rovix.engine.export_job import ExportJob
 from rovix.engine.lanes import join_all
 from rovix.engine.ranges import Drawing, Range, write_range
 from rovix.engine.ring import one_thread_each
+from rovix.engine.standing_still import Stillness
 from rovix.errors import RovixError
 from rovix.media.probe import probe
 from rovix.model import Media, Project
@@ -127,12 +128,14 @@ def _here(job: ExportJob, ranges: list[Range], told: Callable[[int], None]) -> N
 class _Lane:
     process: BaseProcess
     connection: Connection
+    still: Stillness
     at: Task | None = None
 
 
 @dataclass(slots=True)
 class RowLanes:
-    """Makes rows of a title in so many processes. One that dies costs the row that it was at one more try."""
+    """Makes rows of a title in so many processes. One that dies, or stands still, costs the row that it was
+    at one more try."""
 
     title: Title
     how: Delivery
@@ -154,7 +157,9 @@ class RowLanes:
             self._end()
 
     def _begin(self) -> None:
-        self._lanes.append(_Lane(*started(_work, self.title, self.how)))
+        process, ours = started(_work, self.title, self.how)
+        assert process.pid is not None
+        self._lanes.append(_Lane(process, ours, Stillness([process.pid])))
 
     def _hand_out(self, todo: deque[Task]) -> None:
         for lane in [lane for lane in self._lanes if lane.at is None][: len(todo)]:
@@ -181,6 +186,9 @@ class RowLanes:
                 yield told
             except (EOFError, OSError):
                 yield from self._lost(lane, todo)
+        for lane in self._lanes:
+            if lane.at is not None and lane.still.for_good():
+                lane.still.end()  # which is heard of
 
     def _lost(self, lane: _Lane, todo: deque[Task]) -> Iterator[Made]:
         """Have another process try the row that a dead one was at."""
@@ -194,7 +202,7 @@ class RowLanes:
         if tries < _TRIES:
             todo.appendleft(task)
             return
-        said = f"The process that made it ended unexpectedly, {tries} times. Start it again."
+        said = f"The process that made it ended or stood still, {tries} times. Start it again."
         yield Made(number, task.out.name, task.digest, said)
 
     def _end(self) -> None:
