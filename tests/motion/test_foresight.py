@@ -14,8 +14,10 @@ from rovix.demo import DEMO_PROJECT
 from rovix.formats import read_project
 from rovix.model import GroupClip, Key, Keys, Shutter, Track, Transform
 from rovix.model.effects.echo_trail import EchoTrail
+from rovix.model.effects.matte import Matte, Through
 from rovix.model.effects.wrap_around import WrapAround
-from rovix.motion import foresight, picture_plan, plan_key
+from rovix.motion import evaluate, foresight, picture_plan, plan_key
+from rovix.motion.effects import kept_plans
 from rovix.motion.layer import LayerMotion
 from rovix.motion.ready_moves import pop, rise_and_fade
 from tied_project import tied_project
@@ -41,9 +43,24 @@ def glide(**fields):
         ("tied together", tied_project()),
         ("blurred", project_of(glide(), shutter=BLURRED)),
         ("echoes", project_of(glide(effects=(EchoTrail(id="e", copies=4),)), shutter=BLURRED)),
+        ("echoes of echoes", project_of(glide(effects=(
+            EchoTrail(id="e", copies=2, hue=30.0), EchoTrail(id="f", copies=2, gap=3.0, front=True)
+        )))),
+        ("echoes of a follower", project_of(
+            glide(id="a"), title("Day", id="b", length=50, parent="a", effects=(EchoTrail(id="e"),))
+        )),
+        ("an echoing matte", project_of(
+            glide(id="a", effects=(EchoTrail(id="e"),)),
+            title("Day", id="b", length=50, effects=(Matte(id="m", through=Through(layer="a")),)),
+        )),
         ("wrapped round", project_of(glide(effects=(WrapAround(id="w", x=0.3),)), shutter=BLURRED)),
         ("in a group", project_of(
             GroupClip(id="g", length=50, tracks=(Track(id="t", clips=(glide(id="in"),)),)), shutter=BLURRED
+        )),
+        ("echoes in a moved group", project_of(
+            GroupClip(id="g", length=50, transform=GLIDE, tracks=(
+                Track(id="t", clips=(glide(id="in", effects=(EchoTrail(id="e"),)),)),
+            )), shutter=BLURRED
         )),
         ("followed", project_of(glide(id="a"), title("Day", id="b", length=50, parent="a"), shutter=BLURRED)),
     ],
@@ -53,6 +70,9 @@ def test_a_run_gives_the_plans_that_each_frame_gives_alone(name, project):
     # Every one, as two processes share them out, backwards, and between frames.
     for frames in (range(min(60, length)), range(1, min(70, length), 3), range(40, 8, -1), (4.5, 5.5, 6.25)):
         assert keys_of(project, frames, run=24) == keys_of(project, frames), frames
+    # As one process gets each second of them.
+    frames = range(0, min(60, length), 2)
+    assert keys_of(project, frames, run=24, step=2) == keys_of(project, frames)
 
 
 @settings(max_examples=40, deadline=None)
@@ -71,6 +91,31 @@ def test_what_is_foreseen_follows_a_changed_shutter_and_a_cap_on_its_samples():
         changed = project_of(project.sequence.tracks[0].clips[0], shutter=other)
         assert keys_of(changed, range(10), run=24) == keys_of(changed, range(10))
     assert keys_of(project, range(10), run=24, samples=2) == keys_of(project, range(10), samples=2)
+
+
+def test_copies_follow_what_their_layer_is_tied_to():
+    """The very same layer, while another that it follows has changed."""
+    day = title("Day", id="b", length=50, parent="a", effects=(EchoTrail(id="e"),))
+    for change in ({}, {"transform": Transform(x=70.0)}, {"moves": ()}):
+        project = project_of(structs.replace(glide(id="a"), **change), day)
+        assert keys_of(project, range(20, 40), run=24) == keys_of(project, range(20, 40))
+
+
+def test_copies_are_planned_once_and_bounded(monkeypatch):
+    planned = []
+    real = evaluate._unaffected
+    monkeypatch.setattr(
+        evaluate,
+        "_unaffected",
+        lambda scene, clip, at, world: planned.append(at) or real(scene, clip, at, world),
+    )
+    echo = EchoTrail(id="e", copies=5)
+    project = project_of(glide(effects=(echo,)))
+    keys_of(project, range(10, 50, 2), run=24, step=2)
+    assert sorted(planned) == list(range(0, 50, 2))
+    long = title("kite " * 800, length=200, moves=[pop()], transform=GLIDE, effects=(echo,))
+    keys_of(project_of(long), range(0, 60, 7), run=24)
+    assert kept_plans._plans.held <= kept_plans._MOST
 
 
 def test_a_run_is_evaluated_once_and_bounded(monkeypatch):

@@ -44,12 +44,13 @@ def picture_plan(
     editing: bool = False,
     samples: int | None = None,
     run: int = 1,
+    step: int = 1,
 ) -> PicturePlan:
     """The plan of the picture at a frame (whole or between) of a sequence, the first by default.
 
     While `editing`, motion blur is left out where the sequence says so; it has at most so many
-    `samples` where a number is given. With a `run` so many frames from this one on are evaluated
-    together, as they will be asked for next; the plans are the same.
+    `samples` where a number is given. With a `run` so many frames from this one on, `step` apart, are
+    evaluated together, as they will be asked for next; the plans are the same.
     """
     sequence = sequence or project.sequence
     scene = Scene.of(project, sequence)
@@ -58,7 +59,7 @@ def picture_plan(
     if samples is not None:
         scene = replace(scene, samples=samples)
     if run > 1:
-        scene = replace(scene, run=run)
+        scene = replace(scene, run=run, step=step)
     layers = _layers(scene, frame, np.eye(4))
     return PicturePlan(sequence.size, bgra(sequence.background), layers)
 

@@ -34,11 +34,11 @@ def exposure_in_run(scene: Scene, clip: PictureClip, at: float, world: Floats) -
 
 
 def _foresee(scene: Scene, clip: PictureClip, motion: LayerMotion, at: int, world: Floats) -> None:
-    run = min(scene.run, _PIECES // max(1, len(motion.subject)), clip.span.end - at)
-    if run < 2:
+    run = min(scene.run, _PIECES // max(1, len(motion.subject)))
+    ats = [float(frame) for frame in range(at, clip.span.end, scene.step)[:run]]
+    if len(ats) < 2:
         return
     known = _begin(motion)
-    ats = [float(at + number) for number in range(run)]
     own = [np.array([frame - clip.start]) for frame in ats]
     probed = [asked for asked in (probes(scene, clip, frame) for frame in ats) if asked is not None]
     if not probed:

@@ -38,10 +38,11 @@ _CLOSED = Shutter()
 class Scene:
     """What the layers of some tracks are evaluated in.
 
-    `tracks` are those of the sequence or of a group in it. Where the sequence is shown in another,
-    `outward` (3, 3) takes px of its own frame to px of the picture, whose size is `frame`.
+    `tracks` are those of a sequence of the project `whole`, or of a group in it. Where the sequence is shown
+    in another, `outward` (3, 3) takes px of its own frame to px of the picture, whose size is `frame`.
     """
 
+    whole: Project
     size: tuple[int, int]
     rate: Rate
     media: dict[str, Media]
@@ -55,7 +56,8 @@ class Scene:
     samples: int | None = None
     """At most so many moments make an exposure, whatever the shutter says."""
     run: int = 1
-    """So many frames, this one among them, are likely to be asked for in a row."""
+    """So many frames, from this one on and `step` apart, are likely to be asked for in a row."""
+    step: int = 1
     by_depth: bool = False
     """Whether layers lie over each other by their depth."""
     mattes: tuple[str, ...] = ()
@@ -72,7 +74,7 @@ class Scene:
         sequences = {other.id: other for other in project.sequences}
         size, rate = sequence.size, sequence.frame_rate
         return cls(
-            size, rate, media, sequences, sequence.tracks, size, shutter=sequence.shutter,
+            project, size, rate, media, sequences, sequence.tracks, size, shutter=sequence.shutter,
             by_depth=sequence.by_depth,
         )  # fmt: skip
 

@@ -6,6 +6,7 @@ import numpy as np
 
 from rovix.model.effects.echo_trail import EchoTrail
 from rovix.motion.effects.affected import Affected, Planner, stepped
+from rovix.motion.effects.kept_plans import plan_at, prepare
 from rovix.motion.motion_path import motion_path
 from rovix.motion.offsets import offset_at
 from rovix.motion.plan import EchoPlan, LayerPlan
@@ -16,14 +17,14 @@ _BACK = 0.25  # frames between the points at which a layer's way back is measure
 
 def _plan(layer: Affected, echo: EchoTrail, at: float, count: int) -> LayerPlan | None:
     """The layer and its copies; those from before its first frame do not exist."""
-    own = layer.at(at, count)
+    own = plan_at(layer, at, count)
     if echo.copies == 0 or echo.strength <= 0:
         return own
     copies = [] if own is None else [(own, 1.0)]
     times = trail_times(layer, echo, at)
-    layer.scene.prepare(layer.clip, [time - layer.clip.start for time in times])
+    prepare(layer, times, count)
     for number, back in enumerate(times, start=1):
-        plan = layer.at(back, count)
+        plan = plan_at(layer, back, count)
         if plan is not None:
             turned = echo.hue * number
             shown = stepped(layer.clip.id, plan, TurnStep(turned)) if turned % 360 else plan
