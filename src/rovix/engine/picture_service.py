@@ -30,6 +30,7 @@ from rovix.engine.picture_cache import Kept, PictureCache, PictureIndex, Picture
 from rovix.engine.quality import FULL, Cost, Quality
 from rovix.engine.ring import NoRoom, Ring
 from rovix.engine.shared_footage import Drop, Manner
+from rovix.engine.sharing_out import STRETCH, SharingOut
 from rovix.model import Project
 from rovix.motion.quads import LayerQuads
 from rovix.processes import Behind, started
@@ -37,7 +38,6 @@ from rovix.text.font_changes import fonts_turn
 
 Pixels = NDArray[np.uint8]
 _MEMORY = 320 << 20
-_STRETCH = 8  # frames in a row that one process draws
 _SPARE = 4  # slots for what is on screen and what is being drawn
 
 
@@ -128,6 +128,7 @@ class PictureService:
         self._decoder: _Decoder | None = None
         self._project: Project | None = None
         self._index = PictureIndex(Project(id="none"))
+        self._sharing = SharingOut(Project(id="none"), workers)
         self._proxies: Mapping[str, Path] = {}
         self._proxies_before: list[Mapping[str, Path]] = [self._proxies]
         self._base = Path()
@@ -158,6 +159,7 @@ class PictureService:
         """From now on draw this project; pictures whose layers did not change stay."""
         if project is not self._project:
             self._index = PictureIndex(project, self._proxies_before.index(self._proxies))
+            self._sharing = SharingOut(project, self._count)
         self._project, self._base = project, base
         self._start_workers()
 
@@ -415,12 +417,11 @@ class PictureService:
         return self._job(frame, key, self._quality, "exact" if self._hurried else "ahead")
 
     def _place_of_next(self, number: int) -> int:
-        """Where in the list stands what a worker best draws next: the first of the next few that is of its
-        own stretches. In one stretch a picture of footage serves several frames, and its moves are evaluated
-        together; shared out one by one both processes would do all of it."""
+        """Where in the list stands what a worker best draws next: the first of the next few that are its
+        own."""
         end = len(self._to_fill)
-        for place in range(end - 1, max(-1, end - 1 - _STRETCH * self._count), -1):
-            if self._to_fill[place] // _STRETCH % self._count == number:
+        for place in range(end - 1, max(-1, end - 1 - STRETCH * self._count), -1):
+            if self._sharing.drawer_of(self._to_fill[place]) == number:
                 return place
         return end - 1
 

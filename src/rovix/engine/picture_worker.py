@@ -70,11 +70,17 @@ class Run:
 
     def __init__(self) -> None:
         self._last: int | None = None
+        self._step = 1
 
-    def length(self, frame: int) -> int:
-        """How many frames from this one on are likely to be asked for."""
-        last, self._last = self._last, frame
-        return _RUN if last is not None and 0 < frame - last <= _SHARED_OUT else 1
+    def frames(self, frame: int) -> range:
+        """The frames from this one on that are likely to be asked for."""
+        step, before = frame - (frame if self._last is None else self._last), self._step
+        self._last, self._step = frame, step
+        if not 0 < step <= _SHARED_OUT:
+            return range(frame, frame + 1)
+        # One process may get each second frame, or eight of each sixteen.
+        step = step if step == before else 1
+        return range(frame, frame + _RUN * step, step)
 
 
 class Drawer:
@@ -137,8 +143,10 @@ class Drawer:
             assert self._project is not None
             assert self._painter is not None
             assert self._decoding is not None
-            run = self._run.length(frame)
-            plan = picture_plan(self._project, frame, editing=True, samples=samples, run=run)
+            asked = self._run.frames(frame)
+            plan = picture_plan(
+                self._project, frame, editing=True, samples=samples, run=len(asked), step=asked.step
+            )
             planned, self._decoding.spent = time.thread_time() - begun, 0.0
             into[:] = self._painter.paint(plan, size)
             fixed, moments = planned + self._decoding.spent, most_moments(plan)
