@@ -8,6 +8,8 @@ from pathlib import Path
 import av
 import numpy as np
 
+from rovix.media.encoders.among_others import among_others
+
 COUNT, RATE, SIZE = 48, Fraction(24), (160, 90)
 CLICK = 1.25  # seconds
 
@@ -49,7 +51,9 @@ def film(path: Path, pictures, codec, pixels="yuv420p", container_format=None, s
             frame.pts, frame.time_base = (
                 (round(at / rate / base) + start, base) if times or start else (number, 1 / rate)
             )
-            container.mux(stream.encode(frame))
+            with among_others():
+                packets = stream.encode(frame)
+            container.mux(packets)
         container.mux(stream.encode(None))
         if voice is not None:
             _say(container, voice, *sound[1:])

@@ -10,6 +10,7 @@ from contextlib import suppress
 from multiprocessing.connection import wait
 from pathlib import Path
 
+import numpy as np
 import pytest
 
 from builders import project_of, title
@@ -19,6 +20,8 @@ from rovix.engine.picture_service import PictureService
 from rovix.engine.ranges import CrewDrawing
 from rovix.engine.ring import NoRoom, Ring
 from rovix.errors import RovixError
+from rovix.media.encoders import ENCODERS
+from rovix.model import Sequence
 from rovix.processes import Behind, Limits, give_way, started
 from rovix.time import Span
 
@@ -53,6 +56,21 @@ def tell_how_it_stands(connection):
 def give_way_and_start_another(connection):
     give_way(Behind.FILES)
     connection.send(answer_of(tell_how_it_stands))
+
+
+def encode_and_tell_how_all_threads_stand(connection, codec, folder):
+    """As many pictures as make every thread of an encoder begin."""
+    give_way(Behind.JOBS)
+    kind = next(kind for kind in ENCODERS if kind.codec == codec)
+    path = folder / f"a{kind.suffix}"
+    begin = kind.quality(kind.qualities[0].name).begin
+    writer = begin(path, (160, 90), Sequence(rate="30").frame_rate, False)
+    for _ in range(20):
+        writer.add_picture(np.full((90, 160, 4), 255, np.uint8))
+    threads = [int(name) for name in os.listdir("/proc/self/task")]
+    standing = {(os.getpriority(os.PRIO_PROCESS, one), os.sched_getscheduler(one)) for one in threads}
+    writer.close()
+    connection.send(standing)
 
 
 def answer_of(work, *arguments, limits=None):
@@ -222,3 +240,12 @@ def test_what_draws_the_viewers_pictures_gives_way_too(service, tmp_path):
     here = os.getpriority(os.PRIO_PROCESS, 0)
     stand = [os.getpriority(os.PRIO_PROCESS, process.pid) - here for process in service.processes]
     assert Behind.PICTURES in stand  # who has drawn one; others are to draw their first
+
+
+@pytest.mark.parametrize("codec", [kind.codec for kind in ENCODERS if kind.pictures])
+def test_no_encoder_takes_the_machine_for_itself(codec, tmp_path):
+    """With the rights of root one makes itself real-time, at the highest priority (what SVT-AV1 was seen to
+    do; no source)."""
+    here = os.getpriority(os.PRIO_PROCESS, 0)
+    standing = answer_of(encode_and_tell_how_all_threads_stand, codec, tmp_path)
+    assert standing == {(here + Behind.JOBS, os.SCHED_BATCH)}

@@ -15,6 +15,7 @@ from av import VideoFrame
 from av.video.reformatter import ColorPrimaries, ColorRange, Colorspace, ColorTrc, VideoReformatter
 from numpy.typing import NDArray
 
+from rovix.media.encoders.among_others import among_others
 from rovix.media.encoders.encoder import Begin, Chapter, Quality, QualityName
 from rovix.media.encoders.sound_track import SoundForm, SoundTrack
 from rovix.media.stills import straight
@@ -135,7 +136,9 @@ class ContainerWriter(OpenFile):
         frame = as_coded(straight(pixels) if form.alpha else pixels, form.pixels, self._reformatter)
         frame.pts, frame.time_base = self._frames, self._step
         self._frames += 1
-        self._container.mux(self._video.encode(frame))
+        with among_others():
+            packets = self._video.encode(frame)
+        self._container.mux(packets)
 
     def close(self) -> None:
         """Write what is left and end the file."""
