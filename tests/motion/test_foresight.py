@@ -101,6 +101,20 @@ def test_copies_follow_what_their_layer_is_tied_to():
         assert keys_of(project, range(20, 40), run=24) == keys_of(project, range(20, 40))
 
 
+def test_copies_are_told_apart_by_the_sequence_that_holds_them():
+    """Sequences that have the very same tracks, but another size, rate or shutter."""
+    group = GroupClip(id="g", length=50, effects=(EchoTrail(id="e", gap=0.2, unit="seconds"),), tracks=(
+        Track(id="t", clips=(glide(id="in"),)),
+    ))  # fmt: skip
+    project = project_of(group)
+    other = structs.replace(project.sequence, id="s2", size=(320, 360), rate="25", shutter=BLURRED)
+    project = structs.replace(project, sequences=(project.sequence, other))
+    assert other.tracks is project.sequence.tracks
+    for sequence in project.sequences:
+        keys = keys_of(project, range(20, 40), sequence=sequence, run=24)
+        assert keys == keys_of(project, range(20, 40), sequence=sequence)
+
+
 def test_copies_are_planned_once_and_bounded(monkeypatch):
     planned = []
     real = evaluate._unaffected

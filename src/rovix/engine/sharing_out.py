@@ -17,6 +17,7 @@ from rovix.motion.scene import clips_at
 
 STRETCH = 8
 """Frames in a row that one process draws."""
+_KNOWN = 4096  # frames whose process is known
 
 
 class SharingOut:
@@ -30,6 +31,8 @@ class SharingOut:
         """The number of the process that best draws a frame (from 0)."""
         gap = self._gaps.get(frame)
         if gap is None:
+            if len(self._gaps) >= _KNOWN:
+                self._gaps.clear()
             gap = self._gaps[frame] = gap_at(self._sequence, frame, STRETCH * self._count)
         return drawer_of(frame, self._count, gap)
 

@@ -1,7 +1,7 @@
 """Notices processes whose threads wait for one another for good.
 
-It happens: an encoder's own threads can, once in some thousand files, each wait for another that waits for
-it. Nothing is heard from such a process then, and it does not end either.
+An encoder has threads of its own, and each can wait for another that waits for it. Nothing is heard from such
+a process then, and it does not end either.
 """
 
 from __future__ import annotations

@@ -40,8 +40,9 @@ def plan_at(layer: Affected, at: float, count: int) -> LayerPlan | None:
     scene = layer.scene
     if scene.run < 2:
         return layer.at(at, count)
-    known_by = layer.clip, scene.tracks
-    return _plans.get(scene.whole, lambda: _Kept(layer.at(at, count), known_by), _key(layer, at, count)).plan
+    return _plans.get(
+        scene.whole, lambda: _Kept(layer.at(at, count), _known_by(layer)), _key(layer, at, count)
+    ).plan
 
 
 def prepare(layer: Affected, times: Iterable[float], count: int) -> None:
@@ -55,8 +56,13 @@ def _key(layer: Affected, at: float, count: int) -> tuple[object, ...]:
     """What a plan depends on beside the project: which layer where, and how it is looked at."""
     scene = layer.scene
     outward = None if scene.outward is None else scene.outward.tobytes()
-    asked = scene.exposes, scene.samples, scene.mattes
-    return id(layer.clip), id(scene.tracks), at, count, *asked, layer.world.tobytes(), outward
+    asked = at, count, scene.size, scene.rate, scene.exposes, scene.samples, scene.mattes
+    return *map(id, _known_by(layer)), *asked, layer.world.tobytes(), outward
+
+
+def _known_by(layer: Affected) -> tuple[object, ...]:
+    """What is told apart by its identity."""
+    return layer.clip, layer.scene.tracks, layer.scene.shutter
 
 
 def _weight(value: object) -> int:
