@@ -42,10 +42,11 @@ def export(
 ) -> str:
     """Write the file; nothing stands under the final name before it is complete.
 
-    `progress` is called with (pictures written, pictures in all). Raise from it, or press Ctrl+C, to stop:
-    what was under the name before is then untouched. Ranges are written by `write`, or else by so many
-    `workers` on this machine; the file depends on neither. Those that were written stay in the folder `keep`
-    until all is done, and the same job asked for again goes on from them; without it they go with a stop.
+    `progress` is called with (pictures written, pictures in all), while pictures are drawn every few seconds
+    at least. Raise from it, or press Ctrl+C, to stop: what was under the name before is then untouched.
+    Ranges are written by `write`, or else by so many `workers` on this machine; the file depends on neither.
+    Those that were written stay in the folder `keep` until all is done, and the same job asked for again goes
+    on from them; without it they go with a stop.
     Says what was done to the sound, '' for nothing.
     Raises RovixError for an empty span, media that is missing or unreadable, and places that cannot be
     written to.
