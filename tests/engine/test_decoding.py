@@ -4,6 +4,7 @@ import os
 import signal
 import socket
 import time
+from contextlib import suppress
 from fractions import Fraction
 from multiprocessing import Pipe
 from pathlib import Path
@@ -18,8 +19,10 @@ from made_files import video
 from rovix.edit import change_text
 from rovix.engine import decoding
 from rovix.engine.checking import Gallery
+from rovix.engine.delta import Known, make_delta
 from rovix.engine.local_pictures import LocalPictures
 from rovix.engine.picture_service import PictureService
+from rovix.engine.picture_worker import Drawer
 from rovix.engine.shared_footage import Drop, Dropped, SharedFootage
 from rovix.media.probe import probe
 from rovix.media.video import VideoReader
@@ -213,6 +216,31 @@ def test_without_an_answer_whoever_asks_decodes(footage, film, tmp_path):
     assert footage.picture(film, Fraction(1, 2), None, False) is not None, "the decoder is up"
     elsewhere = SharedFootage(str(tmp_path / "nobody"))
     assert elsewhere.picture(film, Fraction(0), None, False) is None
+
+
+@pytest.mark.parametrize("decoder", [True, False])
+def test_who_decoded_for_want_of_an_answer_lets_go_of_it_at_rest(decoder, project, film, tmp_path):
+    """And keeps it where nobody else could be asked."""
+    drawer = Drawer(str(tmp_path / "nobody") if decoder else None)
+    drawer.adopt(make_delta(project, Known()), film.parent)
+    before, after = np.zeros((2, SIZE[1], SIZE[0], 4), np.uint8)
+    drawer.draw(0, 20, before, SIZE)
+    assert is_open(film)
+    drawer.rest()
+    assert is_open(film) == (not decoder)
+    drawer.draw(1, 20, after, SIZE)
+    assert np.array_equal(before, after)
+    drawer.close()
+    assert not is_open(film)
+
+
+def is_open(path):
+    """In this process (proc(5), fd)."""
+    found = []
+    for link in Path("/proc/self/fd").iterdir():
+        with suppress(OSError):
+            found.append(link.readlink())
+    return path.resolve() in found
 
 
 def test_a_file_that_changed_is_read_anew_when_told(footage, film, tmp_path):

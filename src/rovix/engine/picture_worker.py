@@ -13,7 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rovix.engine.delta import Delta, Known, Unreadable, apply_delta
-from rovix.engine.orders import LAYERS, Answer
+from rovix.engine.orders import LAYERS, Answer, Order
 from rovix.engine.quality import Cost
 from rovix.engine.ring import Ring, one_thread_each
 from rovix.engine.shared_footage import Dropped, Manner, SharedFootage
@@ -30,6 +30,7 @@ from rovix.processes import Behind, give_back_memory, give_way
 from rovix.text.catalogue import look_for_fonts_again, use_project_fonts
 
 _SURELY = 4  # answers in a row after which nothing is decoded here
+_REST = 10.0  # seconds without an order, after which it is not either
 _RUN = 24  # frames that are evaluated together
 _SHARED_OUT = 32  # frames between two that one process gets, while others have those between
 
@@ -61,7 +62,12 @@ class _Timed:
     def _note_found(self) -> None:
         """Videos that were opened here, for want of an answer, close when none is wanting any more."""
         self._found += 1
-        if self._found == _SURELY and self._library.close_videos():
+        if self._found == _SURELY:
+            self.rest()
+
+    def rest(self) -> None:
+        """Close videos that were opened here, if somebody else can be asked."""
+        if self._shared is not None and self._library.close_videos():
             give_back_memory()
 
 
@@ -164,6 +170,11 @@ class Drawer:
         cost = Cost(whole * 1000, busy * 1000, fixed * 1000, moments)
         return Answer(ticket, quads, cost, near=near)
 
+    def rest(self) -> None:
+        """Let go of what somebody else has as well: nothing is asked for at present."""
+        if self._decoding is not None:
+            self._decoding.rest()
+
     def close(self) -> None:
         self._close_files()
         if self._shared is not None:
@@ -193,8 +204,7 @@ def work(connection: Connection, decoder: str | None, far: int, layers: int = LA
     drawer, ring, first = Drawer(decoder, layers), None, True
     try:
         while True:
-            with without_collecting():  # what comes stays
-                order = connection.recv()
+            order = _ordered(connection, drawer)
             if order.ring is not None:
                 if ring is not None:
                     ring.close()
@@ -222,3 +232,13 @@ def work(connection: Connection, decoder: str | None, far: int, layers: int = LA
         drawer.close()
         if ring is not None:
             ring.close()
+
+
+def _ordered(connection: Connection, drawer: Drawer) -> Order:
+    """The next order; who draws rests while it does not come."""
+    if not connection.poll(_REST):
+        drawer.rest()
+    with without_collecting():  # what comes stays
+        order = connection.recv()
+    assert isinstance(order, Order)
+    return order
