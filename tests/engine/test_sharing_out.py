@@ -4,6 +4,7 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec import structs
 
 from builders import project_of, title
 from rovix.engine.delta import Known, make_delta
@@ -93,6 +94,16 @@ def test_layers_that_are_not_seen_do_not_count():
     project = Project(id="p", sequences=(Sequence(id="s", tracks=(track,)),))
     assert SharingOut(project, 2).drawer_of(1) == 0
     assert SharingOut(project_of(echoing(EchoTrail(id="e"))), 2).drawer_of(1) == 1
+
+
+def test_a_layer_that_comes_or_goes_in_a_round_counts_throughout_it():
+    echo = EchoTrail(id="e")
+    coming, going = echoing(echo, start=24), structs.replace(echoing(echo), length=20)
+    for clip, counts in ((coming, range(16, 96)), (going, range(32))):
+        sharing = SharingOut(project_of(clip, title("Day", id="d", length=200)), 2)
+        for frame in range(128):
+            expected = frame % 2 if frame in counts else frame // STRETCH % 2
+            assert sharing.drawer_of(frame) == expected, frame
 
 
 def test_what_is_a_copy_now_was_drawn_as_the_layer_itself(tmp_path, monkeypatch):

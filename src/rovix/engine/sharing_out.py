@@ -17,7 +17,7 @@ from rovix.motion.scene import clips_at
 
 STRETCH = 8
 """Frames in a row that one process draws."""
-_KNOWN = 4096  # frames whose process is known
+_KNOWN = 1024  # rounds whose gap is known
 
 
 class SharingOut:
@@ -29,12 +29,20 @@ class SharingOut:
 
     def drawer_of(self, frame: int) -> int:
         """The number of the process that best draws a frame (from 0)."""
-        gap = self._gaps.get(frame)
+        return drawer_of(frame, self._count, self._gap(frame // (STRETCH * self._count)))
+
+    def _gap(self, number: int) -> int:
+        """The gap throughout a round, in which each process has a stretch. It is asked for while the window
+        waits: one by one all frames about the playhead would take over a millisecond on 40 tracks."""
+        gap = self._gaps.get(number)
         if gap is None:
             if len(self._gaps) >= _KNOWN:
                 self._gaps.clear()
-            gap = self._gaps[frame] = gap_at(self._sequence, frame, STRETCH * self._count)
-        return drawer_of(frame, self._count, gap)
+            most = STRETCH * self._count
+            first, last = number * most, number * most + most - 1
+            gap = gap_at(self._sequence, last, most)
+            gap = self._gaps[number] = gap if gap > 1 else gap_at(self._sequence, first, most)
+        return gap
 
 
 def drawer_of(frame: int, count: int, gap: int) -> int:
